@@ -1,0 +1,361 @@
+/**
+ * Prints a table of ratios, each side by side in one run: the two sides are interleaved and medians of 5 are compared.
+ * Needs a build (`npx next build`) and ffmpeg. `npm run bench`.
+ */
+import { execFileSync, spawnSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { cpus, tmpdir, totalmem } from 'node:os';
+import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
+import type { Page } from '@playwright/test';
+import { launchChromium } from '../scripts/chromium';
+import { startServer } from '../scripts/server';
+import { LiveMeter } from '../src/core/measure';
+import { valueAt } from '../src/core/motion';
+import { BT709 } from '../src/core/picture';
+import { newPlannedShot, planDay, RECIPES } from '../src/core/plan';
+
+const RUNS = 5;
+const scratch = mkdtempSync(join(tmpdir(), 'ribbon-bench-'));
+const DEMO = join(process.cwd(), 'public/demo');
+const rows: [string, string, string][] = [];
+
+const median = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1];
+const ffmpeg = (...args: string[]) => execFileSync('ffmpeg', ['-y', '-v', 'error', ...args]);
+
+async function timed(work: () => unknown): Promise<number> {
+  const began = performance.now();
+  await work();
+  return (performance.now() - began) / 1000;
+}
+
+/** A project file whose one shot is ten seconds of reveal, with or without a corrected take. */
+async function makeProject(page: Page, url: string, corrected: boolean): Promise<string> {
+  await page.goto(`${url}/takes`);
+  await page.getByRole('heading', { name: 'Takes' }).waitFor({ timeout: 90_000 });
+  if (corrected) await page.getByTestId('take-two').getByRole('button', { name: 'Correct this take' }).click({ timeout: 90_000 });
+  await page.goto(`${url}/score`);
+  const lay = page.getByRole('button', { name: /Curtain reveal on bar/ });
+  await lay.waitFor();
+  if ((await page.getByTestId('shot-strip').count()) === 0) await lay.click();
+  await page.getByTestId('shot-strip').first().waitFor({ timeout: 60_000 });
+  await page.goto(`${url}/deliver`);
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save the project file' }).click();
+  const zip = join(scratch, corrected ? 'corrected.zip' : 'plain.zip');
+  await (await download).saveAs(zip);
+  return zip;
+}
+
+async function render(page: Page, zip: string): Promise<{ frames: number; seconds: number }> {
+  await page.getByTestId('batch-files').setInputFiles(zip);
+  return page.evaluate(async () => {
+    const made = await window.fickleRibbonDoor?.render('mp4');
+    if (!made) throw new Error('not ready');
+    return made;
+  });
+}
+
+/** ffmpeg at the same composite: two takes, a soft line moving down, the song; decode and encode included. */
+function ffmpegComposite(frames: number): void {
+  const length = String(frames / 25);
+  const line = `color=white:s=1280x720:r=25:d=${length},format=gray,geq=lum='clip(255*(0.5-(Y-720*T/${length})/130),0,255)'`;
+  if (!existsSync(join(scratch, 'mask.mp4')))
+    ffmpeg('-f', 'lavfi', '-i', line, '-c:v', 'libx264', '-preset', 'veryfast', '-qp', '8', join(scratch, 'mask.mp4'));
+  const inputs = [
+    '-t',
+    length,
+    '-i',
+    join(DEMO, 'take-2-outfit-one.mp4'),
+    '-t',
+    length,
+    '-i',
+    join(DEMO, 'take-3-outfit-two.mp4'),
+    '-i',
+    join(scratch, 'mask.mp4'),
+    '-t',
+    length,
+    '-i',
+    join(DEMO, 'half-load.m4a'),
+  ];
+  const graph = '[2:v]format=gray[m];[1:v]format=yuva420p[b];[b][m]alphamerge[t];[0:v][t]overlay=format=yuv420,format=yuv420p[v]';
+  ffmpeg(
+    ...inputs,
+    '-filter_complex',
+    graph,
+    '-map',
+    '[v]',
+    '-map',
+    '3:a',
+    '-c:v',
+    'libx264',
+    '-preset',
+    'veryfast',
+    '-b:v',
+    '7M',
+    '-c:a',
+    'aac',
+    '-shortest',
+    join(scratch, 'reference.mp4'),
+  );
+}
+
+async function exportRows(page: Page, url: string): Promise<void> {
+  for (const corrected of [false, true]) {
+    const zip = await makeProject(page, url, corrected);
+    await page.goto(`${url}/batch`);
+    await page.waitForFunction(() => window.fickleRibbonDoor !== undefined);
+    const { frames } = await render(page, zip);
+    ffmpegComposite(frames);
+    const [ours, theirs]: [number[], number[]] = [[], []];
+    for (let i = 0; i < RUNS; i++) {
+      ours.push((await render(page, zip)).seconds);
+      theirs.push(await timed(() => ffmpegComposite(frames)));
+    }
+    const ratio = median(theirs) / median(ours);
+    rows.push([
+      corrected
+        ? 'the same with take two stabilised, enlarged and matched in light (ffmpeg does not)'
+        : `export of ${(frames / 25).toFixed(1)} s of the reveal, 720p, with sound, against ffmpeg`,
+      `${ratio.toFixed(2)}× ffmpeg’s speed`,
+      `${(frames / median(ours)).toFixed(0)} against ${(frames / median(theirs)).toFixed(0)} fps`,
+    ]);
+  }
+}
+
+async function measuringRow(page: Page, url: string): Promise<void> {
+  const long = join(scratch, 'long.mp4');
+  ffmpeg('-stream_loop', '5', '-i', join(DEMO, 'take-3-outfit-two.mp4'), '-c', 'copy', long);
+  await page.goto(`${url}/batch`);
+  await page.waitForFunction(() => window.fickleRibbonDoor !== undefined);
+  const seconds: number[] = [];
+  let frames = 0;
+  for (let i = 0; i < RUNS; i++) {
+    await page.getByTestId('batch-files').setInputFiles(long);
+    seconds.push(
+      await timed(async () => {
+        const report = await page.evaluate(() => window.fickleRibbonDoor?.takes());
+        frames = report?.takes[0].frames ?? 0;
+      }),
+    );
+  }
+  const rate = frames / median(seconds);
+  rows.push([
+    'measuring a 720p take: lock, light and fall, against real time',
+    `${(rate / 25).toFixed(1)}× real time`,
+    `${rate.toFixed(0)} fps; 5 min in ${(7500 / rate).toFixed(0)} s`,
+  ]);
+}
+
+async function beatsRow(page: Page, url: string): Promise<void> {
+  const song = join(DEMO, 'half-load.m4a');
+  const three = join(scratch, 'three-minutes.mp3');
+  ffmpeg('-stream_loop', '2', '-i', song, '-t', '180', '-c:a', 'libmp3lame', three);
+  await page.goto(`${url}/batch`);
+  await page.waitForFunction(() => window.fickleRibbonDoor !== undefined);
+  const [ours, theirs]: [number[], number[]] = [[], []];
+  for (let i = 0; i < RUNS; i++) {
+    await page.getByTestId('batch-files').setInputFiles(three);
+    ours.push(await timed(() => page.evaluate(() => window.fickleRibbonDoor?.beats())));
+    theirs.push(await timed(() => spawnSync('aubiotrack', [three])));
+  }
+  rows.push([
+    'beats of a 3-minute MP3, from file to map, against aubiotrack',
+    `${(median(theirs) / median(ours)).toFixed(2)}× aubio’s speed`,
+    `${median(ours).toFixed(2)} s; ${(median(ours) / 3).toFixed(2)} s a minute of song`,
+  ]);
+}
+
+async function scrubRow(page: Page, url: string): Promise<void> {
+  await page.goto(`${url}/score`);
+  await page.getByTestId('shot-strip').first().waitFor({ timeout: 60_000 });
+  await page.waitForTimeout(4000);
+  await page
+    .getByTestId('score-line')
+    .nth(0)
+    .locator('div.relative')
+    .first()
+    .click({ position: { x: 4, y: 70 } });
+  await page.waitForTimeout(1000);
+  await page.evaluate(() => performance.clearMeasures());
+  for (let i = 0; i < 60; i++) {
+    await page.keyboard.press(i % 20 === 19 ? 'Shift+ArrowRight' : 'ArrowRight');
+    await page.waitForTimeout(150);
+  }
+  const times = await page.evaluate(() => performance.getEntriesByName('picture').map((e) => e.duration));
+  const sorted = times.sort((a, b) => a - b);
+  const middle = median(sorted);
+  rows.push([
+    'a new frame while scrubbing, against one frame’s time at 25 fps',
+    `${(40 / middle).toFixed(2)}× real time`,
+    `median ${middle.toFixed(0)} ms, 9 in 10 within ${sorted[Math.floor(sorted.length * 0.9)].toFixed(0)} ms`,
+  ]);
+}
+
+function tracksRow(): void {
+  const track = Array.from({ length: 1000 }, (_, i) => ({ frame: i * 3, value: Math.sin(i), easing: 'ease' as const }));
+  const two = track.slice(0, 2);
+  const run = (keys: typeof track) => {
+    const began = performance.now();
+    let sum = 0;
+    for (let k = 0; k < 200_000; k++) sum += valueAt(keys, (k * 7) % 3000);
+    return (performance.now() - began) / 200 + sum * 0;
+  };
+  const [many, few]: [number[], number[]] = [[], []];
+  for (let i = 0; i < RUNS; i++) {
+    many.push(run(track));
+    few.push(run(two));
+  }
+  rows.push([
+    'evaluating a track of 1,000 keys, against one of two',
+    `${(median(many) / median(few)).toFixed(2)}× its time`,
+    `${median(many).toFixed(2)} µs a value`,
+  ]);
+}
+
+function orderRow(): void {
+  const recipe = RECIPES.find((r) => r.id === 'things arrive') ?? RECIPES[0];
+  const shot = (objects: number) => {
+    const made = newPlannedShot('bench', recipe, '2026-11-27');
+    return {
+      ...made,
+      inputs: { ...made.inputs, objects: Array.from({ length: objects }, (_, i) => `thing ${i}`).join(), thread: Math.floor(objects / 2) },
+    };
+  };
+  const run = (objects: number) => {
+    const began = performance.now();
+    planDay(shot(objects), { barSeconds: 2, beatSeconds: 0.5 }, 25);
+    return performance.now() - began;
+  };
+  const [many, few]: [number[], number[]] = [[], []];
+  for (let i = 0; i < RUNS; i++) {
+    many.push(run(12));
+    few.push(run(5));
+  }
+  rows.push([
+    'exact order and timetable of 14 slots, against 7 slots',
+    `${(median(many) / median(few)).toFixed(0)}× its time`,
+    `${median(many).toFixed(0)} ms and ${median(few).toFixed(0)} ms`,
+  ]);
+}
+
+/** Memory of page and workers while the simulated camera records: after 100 seconds against after 20. */
+async function recordingRow(page: Page, url: string): Promise<void> {
+  await page.goto(`${url}/shoot`);
+  await page.getByRole('tab', { name: 'Film' }).click();
+  await page.getByRole('button', { name: 'Simulated camera' }).click();
+  await page
+    .getByTestId('live-figures')
+    .getByText(/^0\.\d\d px/)
+    .waitFor({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Record by hand' }).click();
+  const memory = () =>
+    page.evaluate(async () => {
+      const measure = (performance as unknown as { measureUserAgentSpecificMemory(): Promise<{ bytes: number }> })
+        .measureUserAgentSpecificMemory;
+      return (await measure.call(performance)).bytes / 1e6;
+    });
+  await page.waitForTimeout(20_000);
+  const early = await memory();
+  await page.waitForTimeout(80_000);
+  const late = await memory();
+  await page.getByRole('button', { name: 'End the recording' }).click();
+  rows.push([
+    'memory of a recording that runs, after 100 s against 20 s',
+    `${(late / early).toFixed(2)}× as much`,
+    `${late.toFixed(0)} against ${early.toFixed(0)} MB`,
+  ]);
+}
+
+/** Cost of the live figures at 720p, six readings a second, as a share of one core. */
+function liveRow(): void {
+  const [width, height] = [1280, 720];
+  const raw = execFileSync(
+    'ffmpeg',
+    ['-v', 'error', '-i', join(DEMO, 'take-2-outfit-one.mp4'), '-frames:v', '60', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', '-'],
+    { maxBuffer: 2e8 },
+  );
+  const size = (width * height * 3) / 2;
+  const frames = Array.from({ length: 60 }, (_, i) => {
+    const at = i * size;
+    const luma = width * height;
+    return {
+      width,
+      height,
+      y: raw.subarray(at, at + luma),
+      u: raw.subarray(at + luma, at + luma * 1.25),
+      v: raw.subarray(at + luma * 1.25, at + size),
+    };
+  });
+  const meter = new LiveMeter(frames.slice(0, 5), BT709);
+  const costs: number[] = [];
+  for (let i = 0; i < RUNS; i++) {
+    const began = performance.now();
+    for (const [k, frame] of frames.entries()) meter.read(frame, k / 6);
+    costs.push((performance.now() - began) / frames.length);
+  }
+  rows.push([
+    'live lock, light and clipping of a 720p camera, six readings a second',
+    `${((100 * median(costs) * 6) / 1000).toFixed(1)} % of one core`,
+    `${median(costs).toFixed(1)} ms a reading`,
+  ]);
+}
+
+async function firstScreenRow(page: Page, url: string): Promise<void> {
+  // The very first start also brings in the demo and its workers; the screen itself is what a second visit asks for.
+  await page.goto(`${url}/plan`);
+  await page.getByText('1 filmed').nth(2).waitFor({ timeout: 90_000 });
+  const sizes = new Map<string, number>();
+  page.on('response', async (response) => {
+    if (response.url().includes('/_next/static/') && /\.js($|\?)/.test(response.url()))
+      sizes.set(response.url(), gzipSync(await response.body().catch(() => Buffer.alloc(0))).length);
+  });
+  await page.goto(`${url}/plan`, { waitUntil: 'networkidle' });
+  const sent = [...sizes.values()].reduce((a, b) => a + b, 0);
+  const folder = '.next/static/chunks';
+  const all = readdirSync(folder)
+    .filter((f) => f.endsWith('.js') && statSync(join(folder, f)).isFile())
+    .reduce((sum, f) => sum + gzipSync(readFileSync(join(folder, f))).length, 0);
+  rows.push([
+    'JavaScript for the first screen, gzipped, against all there is',
+    `${(sent / all).toFixed(2)} of it`,
+    `${(sent / 1000).toFixed(0)} kB of ${(all / 1000).toFixed(0)} kB`,
+  ]);
+}
+
+const server = await startServer();
+const browser = await launchChromium();
+try {
+  const page = await (await browser.newContext({ acceptDownloads: true, viewport: { width: 1280, height: 800 } })).newPage();
+  await exportRows(page, server.url);
+  await measuringRow(page, server.url);
+  await beatsRow(page, server.url);
+  await scrubRow(page, server.url);
+  await recordingRow(page, server.url);
+  tracksRow();
+  orderRow();
+  liveRow();
+  const fresh = await (await browser.newContext()).newPage();
+  await firstScreenRow(fresh, server.url);
+} finally {
+  await browser.close();
+  server.stop();
+}
+const machine = `${cpus().length} × ${cpus()[0].model.trim()}, ${(totalmem() / 2 ** 30).toFixed(0)} GiB, no GPU, Node ${process.versions.node}`;
+const table = [
+  `Machine: ${machine}. Medians of ${RUNS}, interleaved.`,
+  '',
+  '| what | ratio | in figures |',
+  '| --- | --- | --- |',
+  ...rows.map((r) => `| ${r.join(' | ')} |`),
+].join('\n');
+console.log(table);
+writeFileSync('bench/latest.md', `${table}\n`);
+if (process.argv.includes('--readme')) {
+  const readme = readFileSync('README.md', 'utf8').replace(
+    /(<!-- bench -->\n[^\n]*\n\n)[\s\S]*?(<!-- \/bench -->)/,
+    (_, head, tail) => `${head}${table}\n${tail}`,
+  );
+  writeFileSync('README.md', readme);
+  spawnSync('npx', ['biome', 'format', '--write', 'README.md']);
+}

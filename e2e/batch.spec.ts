@@ -1,0 +1,109 @@
+import { execFileSync, spawnSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { expect } from '@playwright/test';
+import { beatsReportSchema, seamReportSchema, syncReportSchema, takesReportSchema } from '../src/core/exchange/index';
+import { synthesiseSong } from '../src/core/room/index';
+import { beatFMeasure } from '../src/core/song/index';
+import { test } from './demo';
+import { ffmpeg, ffprobe, greyFrame, layReveal, makeBadFiles, openDemo, scratch, stage } from './helpers';
+
+const batch = (...args: string[]) => spawnSync('npx', ['tsx', 'scripts/batch.ts', ...args], { encoding: 'utf8' });
+const DEMO = join(process.cwd(), 'public/demo');
+
+test('beats: against exact truth and beside a reference tracker', () => {
+  const out = join(scratch, 'beats.json');
+  expect(batch('beats', join(DEMO, 'half-load.m4a'), '--out', out).status).toBe(0);
+  const report = beatsReportSchema.parse(JSON.parse(readFileSync(out, 'utf8')));
+  const truth = synthesiseSong();
+  const ours = beatFMeasure(
+    report.beats.map((b) => b.time_s),
+    truth.beats,
+  );
+  const heard = execFileSync('aubiotrack', [join(DEMO, 'half-load.m4a')]).toString();
+  const theirs = beatFMeasure(heard.trim().split('\n').map(Number), truth.beats);
+  expect(ours).toBeGreaterThan(0.95);
+  expect(ours).toBeGreaterThanOrEqual(theirs - 0.02);
+  expect(
+    beatFMeasure(
+      report.beats.filter((b) => b.beat === 1).map((b) => b.time_s),
+      truth.downbeats,
+    ),
+  ).toBeGreaterThan(0.95);
+  expect(Math.abs(report.tempo_bpm / 112 - 1)).toBeLessThan(0.002);
+});
+
+test('takes: the planted bump and light, to the contract', () => {
+  const out = join(scratch, 'takes.json');
+  const parts = ['take-2-outfit-one', 'take-3-outfit-two'].map((name) => {
+    ffmpeg('-i', join(DEMO, `${name}.mp4`), '-t', '4', '-c', 'copy', `${name}.mp4`);
+    return join(scratch, `${name}.mp4`);
+  });
+  expect(batch('takes', ...parts, '--out', out).status).toBe(0);
+  const { takes } = takesReportSchema.parse(JSON.parse(readFileSync(out, 'utf8')));
+  const lock = takes[1].against_reference;
+  expect(lock).not.toBeNull();
+  if (!lock) return;
+  expect(Math.abs(lock.shift_x_px - 2.3)).toBeLessThan(0.05);
+  expect(Math.abs(lock.shift_y_px + 1.4)).toBeLessThan(0.05);
+  expect(Math.abs(lock.turn_deg - 0.04)).toBeLessThan(0.005);
+  expect(lock.bumps).toHaveLength(1);
+  expect(Math.abs(lock.bumps[0].frame - 43)).toBeLessThanOrEqual(1);
+  expect(Math.abs(lock.bumps[0].size_px - Math.hypot(2.3, 1.4))).toBeLessThan(0.3);
+  expect(Math.abs((lock.red_gain ?? 0) - 1.04)).toBeLessThan(0.006);
+  expect(Math.abs((lock.blue_gain ?? 0) - 0.955)).toBeLessThan(0.006);
+  expect(takes[0].against_own_start.bumps).toEqual([]);
+  expect(takes[0].against_own_start.corner_px).toBeLessThan(0.05);
+});
+
+test('sync, matte and seam on files', () => {
+  const sync = join(scratch, 'sync.json');
+  expect(batch('sync', join(DEMO, 'take-2-outfit-one.mp4'), join(DEMO, 'half-load.m4a'), '--out', sync).status).toBe(0);
+  const heard = syncReportSchema.parse(JSON.parse(readFileSync(sync, 'utf8')));
+  // The take was filmed to the song from 14.7 s on; AAC frames are 23 ms long, so a file's own start is not exact.
+  expect(heard.found).toBe(true);
+  expect(Math.abs(heard.offset_s - 14.7)).toBeLessThan(0.05);
+  expect(heard.spread_s).toBeLessThan(0.0002);
+  const cut = join(scratch, 'matte.png');
+  expect(batch('matte', join(DEMO, 'take-2-outfit-one.mp4'), join(DEMO, 'take-1-clean-plate.mp4'), '--at', '1', '--out', cut).status).toBe(
+    0,
+  );
+  const alpha = greyFrame(cut, 0, 1280, 720, 'alphaextract,');
+  const inside = alpha.filter((a) => a > 127).length / alpha.length;
+  expect(inside).toBeGreaterThan(0.06);
+  expect(inside).toBeLessThan(0.13);
+  const names = ['clones-the-hand-over-place-p1', 'clones-the-hand-over-place-p2', 'take-1-clean-plate'];
+  const small = names.map((name) => join(scratch, `small-${name}.mp4`));
+  for (const [i, name] of names.entries())
+    ffmpeg('-ss', '3.6', '-i', join(DEMO, `${name}.mp4`), '-t', '2', '-vf', 'scale=640:360', '-crf', '16', small[i]);
+  const out = join(scratch, 'seam.json');
+  expect(batch('seam', ...small, '--out', out).status).toBe(0);
+  const seam = seamReportSchema.parse(JSON.parse(readFileSync(out, 'utf8')));
+  // The hand crosses from frame 111 to 119 of the whole takes, 21 to 29 here.
+  expect(seam.crossings).toHaveLength(1);
+  expect(Math.abs(seam.crossings[0].from_frame - 21)).toBeLessThanOrEqual(2);
+  expect(Math.abs(seam.crossings[0].to_frame - 29)).toBeLessThanOrEqual(2);
+  expect(seam.stands[0].points.every((p) => p.x_px > 200 && p.x_px < 440)).toBe(true);
+});
+
+test('render: a project file becomes the film; bad input gets a sentence and exit code 1', async ({ page }) => {
+  await openDemo(page);
+  await layReveal(page);
+  await stage(page, 'Deliver').click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save the project file' }).click();
+  const zip = join(scratch, 'batch.zip');
+  await (await download).saveAs(zip);
+  await page.close();
+  const film = join(scratch, 'batch.webm');
+  expect(batch('render', zip, '--out', film).status).toBe(0);
+  expect(
+    ffprobe(film)
+      .streams.map((s) => s.codec_name)
+      .sort(),
+  ).toEqual(['opus', 'vp9']);
+  const refused = batch('takes', makeBadFiles().hevc, '--out', join(scratch, 'none.json'));
+  expect(refused.status).toBe(1);
+  expect(refused.stderr).toContain('HEVC (H.265), which this browser cannot decode');
+  expect(batch('beats').status).toBe(2);
+});

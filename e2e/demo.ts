@@ -1,0 +1,47 @@
+import { cpSync, existsSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { type BrowserContext, test as base, chromium, expect } from '@playwright/test';
+
+/**
+ * A test whose browser has the demo open already, its takes measured: a profile made once, by opening the demo as a first start
+ * does, and copied for each test. Tests that make a profile of their own see the first start itself.
+ */
+export const test = base.extend<object, { demoProfile: string }>({
+  demoProfile: [
+    // biome-ignore lint/correctness/noEmptyPattern: Playwright reads what a fixture needs from this pattern
+    async ({}, use, info) => {
+      const profile = mkdtempSync(join(tmpdir(), 'ribbon-demo-'));
+      const { launchOptions, baseURL } = info.project.use;
+      const context = await chromium.launchPersistentContext(profile, { ...launchOptions, baseURL });
+      const page = context.pages()[0] ?? (await context.newPage());
+      await page.goto('/takes');
+      await expect(page.getByTestId('take-place-p2')).toContainText('could be followed', { timeout: 150_000 });
+      await expect(page.locator('[data-saved=true]')).toBeVisible();
+      await context.close();
+      await use(profile);
+      rmSync(profile, { recursive: true, force: true });
+    },
+    { scope: 'worker', timeout: 180_000 },
+  ],
+  context: async ({ demoProfile }, use, info) => {
+    const profile = mkdtempSync(join(tmpdir(), 'ribbon-profile-'));
+    cpSync(demoProfile, profile, { recursive: true, filter: (file) => !/Singleton/.test(file) && existsSync(file) });
+    const { launchOptions, baseURL, viewport, hasTouch, isMobile, deviceScaleFactor } = info.project.use;
+    const context: BrowserContext = await chromium.launchPersistentContext(profile, {
+      ...launchOptions,
+      baseURL,
+      viewport,
+      hasTouch,
+      isMobile,
+      deviceScaleFactor,
+      acceptDownloads: true,
+    });
+    await use(context);
+    await context.close();
+    rmSync(profile, { recursive: true, force: true });
+  },
+  page: async ({ context }, use) => {
+    await use(context.pages()[0] ?? (await context.newPage()));
+  },
+});

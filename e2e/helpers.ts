@@ -1,0 +1,198 @@
+import { execFileSync } from 'node:child_process';
+import { mkdirSync, mkdtempSync, readFileSync, truncateSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, type Locator, type Page } from '@playwright/test';
+import { psnr } from '../src/core/picture';
+
+/** A folder of this run's own for files made with ffmpeg. */
+export const scratch = mkdtempSync(join(tmpdir(), 'ribbon-e2e-'));
+mkdirSync(scratch, { recursive: true });
+
+export function ffmpeg(...args: string[]): void {
+  execFileSync('ffmpeg', ['-y', '-v', 'error', ...args], { cwd: scratch });
+}
+
+/** What ffprobe says of a file, as JSON. */
+export function ffprobe(file: string) {
+  const text = execFileSync('ffprobe', ['-v', 'error', '-count_packets', '-show_streams', '-show_format', '-of', 'json', file]).toString();
+  return JSON.parse(text) as {
+    streams: {
+      codec_type: string;
+      codec_name: string;
+      width?: number;
+      height?: number;
+      r_frame_rate: string;
+      nb_read_packets: string;
+      start_time: string;
+      duration?: string;
+    }[];
+    format: { duration: string };
+  };
+}
+
+/** One decoded frame of a film as an 8-bit grey plane. */
+export function greyFrame(file: string, index: number, width: number, height: number, first = ''): Uint8Array {
+  const out = execFileSync(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-i',
+      file,
+      '-vf',
+      `select=eq(n\\,${index}),${first}scale=${width}:${height}:flags=area,format=gray`,
+      '-frames:v',
+      '1',
+      '-f',
+      'rawvideo',
+      '-',
+    ],
+    { maxBuffer: 1e8 },
+  );
+  return new Uint8Array(out);
+}
+
+export function greyPicture(file: string, width: number, height: number): Uint8Array {
+  return greyFrame(file, 0, width, height);
+}
+
+/** Opens the app at its first start and waits for the demo project. */
+export async function openDemo(page: Page): Promise<void> {
+  await page.goto('/plan');
+  await expect(page.getByRole('heading', { name: /Plan/ })).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByText('1 filmed')).toHaveCount(3);
+}
+
+/** Begins a project with nothing in it. */
+export async function startEmpty(page: Page): Promise<void> {
+  await openDemo(page);
+  await page.getByRole('button', { name: /Night laundrette/ }).click();
+  await page.getByRole('menuitem', { name: 'New project' }).click();
+  await expect(page.getByRole('button', { name: /New project/ })).toBeVisible();
+}
+
+export const stage = (page: Page, name: string) => page.getByRole('link', { name, exact: true }).filter({ visible: true }).first();
+
+/** Waits until every change is on disk. */
+export async function saved(page: Page): Promise<void> {
+  await expect(page.locator('[data-saved=true]')).toBeVisible();
+}
+
+/** Presses with a mouse or, on the phone, with a finger. */
+export async function press(page: Page, target: Locator): Promise<void> {
+  if (await page.evaluate(() => navigator.maxTouchPoints > 0)) await target.tap();
+  else await target.click();
+}
+
+/** Opens the score, lays the reveal on the bar it proposes and waits for its strip. */
+export async function layReveal(page: Page): Promise<void> {
+  await press(page, stage(page, 'Score'));
+  await press(page, page.getByRole('button', { name: /Curtain reveal on bar/ }));
+  await expect(page.getByTestId('shot-strip').first()).toBeVisible({ timeout: 120_000 });
+}
+
+/** Starts the download a button gives and keeps the file under `name`. */
+export async function downloadBy(page: Page, button: RegExp, name: string): Promise<string> {
+  const download = page.waitForEvent('download', { timeout: 170_000 });
+  await press(page, page.getByRole('button', { name: button }));
+  const file = join(scratch, name);
+  await (await download).saveAs(file);
+  return file;
+}
+
+const X264 = ['-c:v', 'libx264', '-preset', 'veryfast', '-crf', '20', '-pix_fmt', 'yuv420p'];
+/** The filter that turns a picture so that a file flagged with the turn shows it upright. */
+const TURNED = { 180: 'hflip,vflip', 90: 'transpose=cclock' };
+
+/**
+ * Phone-like clips that are not the demo's: a moving pattern with something falling through it, as shown
+ * (`width`×`height`). One is stored turned and flagged to be turned back; the other has a variable rate and no sound.
+ */
+export function makeClips(
+  width: number,
+  height: number,
+  turn: 90 | 180,
+): { rotated: string; variable: string; song: string; flat: string } {
+  const flat = `flat${turn}.mp4`;
+  const [w, h] = [Math.round(width / 4), Math.round(height / 7)];
+  const falls = `color=c=white@0.9:s=${w}x${h}:r=30000/1001:d=4,format=rgba[c];[0][c]overlay=x=${width / 3}:y='-${h}+(t-1)*${height * 0.85}':enable='gte(t,1)'`;
+  ffmpeg('-f', 'lavfi', '-i', `testsrc2=s=${width}x${height}:r=30000/1001:d=4`, '-filter_complex', falls, ...X264, flat);
+  ffmpeg('-i', flat, '-vf', TURNED[turn], ...X264, `turned${turn}.mp4`);
+  const [rotated, variable] = [`phone${turn}_outfit_one.mp4`, `phone${turn}_outfit_two.mp4`];
+  ffmpeg('-i', `turned${turn}.mp4`, '-c', 'copy', '-metadata:s:v:0', `rotate=${360 - turn}`, rotated);
+  // Every seventh and eleventh frame is missing.
+  ffmpeg('-i', flat, '-vf', "select='mod(n,7)*mod(n,11)',hue=s=0.4", '-fps_mode', 'vfr', ...X264, '-an', variable);
+  ffmpeg('-i', join(process.cwd(), 'public/demo/half-load.m4a'), '-ss', '10', '-t', '40', '-c:a', 'libmp3lame', '-b:a', '128k', 'song.mp3');
+  return { rotated: join(scratch, rotated), variable: join(scratch, variable), song: join(scratch, 'song.mp3'), flat: join(scratch, flat) };
+}
+
+/** Takes two clips and a song into an empty project, lays the reveal and makes the film; checks the film's size and rate. */
+export async function walkOwnFiles(page: Page, width: number, height: number, turn: 90 | 180): Promise<void> {
+  const clips = makeClips(width, height, turn);
+  await startEmpty(page);
+  await press(page, stage(page, 'Shoot'));
+  await page.getByTestId('media-files').setInputFiles([clips.rotated, clips.variable, clips.song]);
+  const logged = new RegExp(`${width}×${height}, 29\\.97 fps, 4\\.0 s, H\\.264, no sound, turned ${turn}°`);
+  await expect(page.getByText(logged)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/\(varies\)/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('song.mp3')).toBeVisible({ timeout: 60_000 });
+  await press(page, stage(page, 'Song'));
+  await expect(page.getByText(/11[12]\.\d\d BPM/)).toBeVisible({ timeout: 60_000 });
+  await press(page, stage(page, 'Takes'));
+  await expect(page.getByText(/against phone\d+_outfit_one.mp4/)).toBeVisible({ timeout: 120_000 });
+  await layReveal(page);
+  await expect(page.getByTestId('film-picture')).toHaveAttribute('data-frame', /\d+/, { timeout: 20_000 });
+  await press(page, stage(page, 'Deliver'));
+  const film = await downloadBy(page, /Make MP4/, `own${turn}.mp4`);
+  const video = ffprobe(film).streams.find((s) => s.codec_type === 'video');
+  expect(video).toMatchObject({ codec_name: 'h264', width, height, r_frame_rate: '30000/1001' });
+  // Upright: the film's small picture is like the scene as it was, and unlike the scene turned over.
+  const [small, scene] = [greyFrame(film, 5, 36, 36), greyFrame(clips.flat, 5, 36, 36)];
+  expect(psnr(small, scene)).toBeGreaterThan(psnr(small, scene.toReversed()) + 3);
+}
+
+/** Files that cannot be used, by what is wrong with them. */
+export function makeBadFiles(): Record<'text' | 'truncated' | 'hevc' | 'empty' | 'endless', string> {
+  const at = (name: string) => join(scratch, name);
+  writeFileSync(at('text.mp4'), 'This is a shopping list, not a film.\n'.repeat(40));
+  ffmpeg(
+    '-f',
+    'lavfi',
+    '-i',
+    'testsrc2=s=640x360:r=25:d=6',
+    '-c:v',
+    'libx264',
+    '-pix_fmt',
+    'yuv420p',
+    '-movflags',
+    '+faststart',
+    'whole.mp4',
+  );
+  writeFileSync(at('truncated.mp4'), readFileSync(at('whole.mp4')));
+  truncateSync(at('truncated.mp4'), Math.round(readFileSync(at('whole.mp4')).length * 0.4));
+  ffmpeg(
+    '-f',
+    'lavfi',
+    '-i',
+    'testsrc2=s=640x360:r=25:d=1',
+    '-c:v',
+    'libx265',
+    '-x265-params',
+    'log-level=none',
+    '-tag:v',
+    'hvc1',
+    '-pix_fmt',
+    'yuv420p',
+    'filmed.hevc.mp4',
+  );
+  writeFileSync(at('empty.mp4'), '');
+  ffmpeg('-f', 'lavfi', '-i', 'color=s=64x36:r=1:d=5400', '-c:v', 'libx264', '-preset', 'ultrafast', 'ninety-minutes.mp4');
+  return {
+    text: at('text.mp4'),
+    truncated: at('truncated.mp4'),
+    hevc: at('filmed.hevc.mp4'),
+    empty: at('empty.mp4'),
+    endless: at('ninety-minutes.mp4'),
+  };
+}

@@ -1,0 +1,105 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect } from '@playwright/test';
+import { test } from './demo';
+import { downloadBy, ffprobe, layReveal, openDemo, stage, walkOwnFiles } from './helpers';
+
+test('phone, by touch: open, lay the reveal, scrub, drag a key, export', async ({ page }) => {
+  await openDemo(page);
+  await layReveal(page);
+  await page.getByRole('button', { name: 'One frame on' }).tap();
+  const canvas = page.getByTestId('film-picture');
+  await expect(canvas).toHaveAttribute('data-frame', /\d+/);
+  const handle = await page.getByTestId('line-handle').boundingBox();
+  if (!handle) throw new Error('no handle');
+  const [x, y] = [handle.x + handle.width / 2, handle.y + handle.height / 2];
+  const touch = await page.context().newCDPSession(page);
+  await touch.send('Input.dispatchTouchEvent', { type: 'touchStart', touchPoints: [{ x, y }] });
+  for (let i = 1; i <= 5; i++) await touch.send('Input.dispatchTouchEvent', { type: 'touchMove', touchPoints: [{ x, y: y + i * 5 }] });
+  await touch.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
+  await expect(page.getByRole('button', { name: 'Undo: Set a key of the line' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Remove this key' })).toBeVisible();
+  await stage(page, 'Deliver').tap();
+  const film = await downloadBy(page, /Make MP4/, 'phone.mp4');
+  expect(
+    ffprobe(film)
+      .streams.map((s) => s.codec_name)
+      .sort(),
+  ).toEqual(['aac', 'h264']);
+});
+
+test('phone, with files of one’s own held upright: turned by 90°, variable rate, no sound, and an MP3', async ({ page }) => {
+  await walkOwnFiles(page, 720, 1280, 90);
+});
+
+test('phone, plan by touch: a new shot, a figure dragged with a finger, the call sheet in the dark', async ({ page }) => {
+  await openDemo(page);
+  await page.getByRole('button', { name: 'Plan another shot' }).tap();
+  await page.getByRole('button', { name: /^Vanish and reappear / }).tap();
+  await page.getByRole('tab', { name: 'Set' }).tap();
+  const mark = page.getByTestId('floor-p1').locator('[data-mark]');
+  await mark.scrollIntoViewIfNeeded();
+  const box = await mark.boundingBox();
+  if (!box) throw new Error('no mark');
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  const touch = await page.context().newCDPSession(page);
+  await touch.send('Input.dispatchTouchEvent', { type: 'touchStart', touchPoints: [{ x, y }] });
+  for (let i = 1; i <= 6; i++) await touch.send('Input.dispatchTouchEvent', { type: 'touchMove', touchPoints: [{ x: x + i * 8, y }] });
+  await touch.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
+  await expect(page.getByRole('button', { name: 'Undo: Move something on the set' })).toBeVisible();
+  expect((await mark.boundingBox())?.x).toBeGreaterThan(box.x + 25);
+  for (const name of ['Set', 'Order', 'Dry run', 'Call sheet']) {
+    await page.getByRole('tab', { name, exact: true }).tap();
+    await page.waitForTimeout(400);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth), `${name} is wider than the phone`).toBeLessThanOrEqual(390);
+    const report = await new AxeBuilder({ page }).disableRules(['nested-interactive']).analyze();
+    expect(
+      report.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${name}: ${v.id}: ${v.nodes[0].html}`),
+    ).toEqual([]);
+  }
+  await page.getByRole('button', { name: 'By night' }).tap();
+  await expect(page.locator('html')).toHaveAttribute('data-look', 'night');
+  await page.getByTestId('call-sheet').getByRole('checkbox').first().tap();
+  await expect(page.getByRole('button', { name: 'Undo: Tick the list' })).toBeVisible();
+});
+
+test('phone, filming by touch: the simulated camera, a recording by hand, and what may be struck', async ({ page }) => {
+  await openDemo(page);
+  await stage(page, 'Shoot').tap();
+  await page.getByRole('tab', { name: 'Film' }).tap();
+  await page.getByRole('button', { name: 'Simulated camera' }).tap();
+  await expect(page.getByTestId('live-figures')).toContainText(/0\.0\d px/, { timeout: 40_000 });
+  await page.getByRole('button', { name: 'Record by hand' }).tap();
+  await expect(page.getByTestId('recorded')).toHaveText(/[3-9]\.\d s/, { timeout: 30_000 });
+  await page.getByRole('button', { name: 'End the recording' }).tap();
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await page.getByRole('tab', { name: 'May I strike?' }).tap();
+  await expect(page.getByTestId('strike-verdict')).toContainText('Film again:', { timeout: 60_000 });
+  const report = await new AxeBuilder({ page }).disableRules(['nested-interactive']).analyze();
+  expect(
+    report.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${v.id}: ${v.nodes[0].html}`),
+  ).toEqual([]);
+  await page.getByRole('tab', { name: 'Log' }).tap();
+  await expect(page.getByText('curtain-reveal-plate-2.mp4').first()).toBeVisible({ timeout: 30_000 });
+});
+
+test('phone: every stage fits the width, targets are large enough, and axe finds nothing serious', async ({ page }) => {
+  await openDemo(page);
+  for (const name of ['Plan', 'Shoot', 'Takes', 'Song', 'Score', 'Check', 'Deliver']) {
+    await stage(page, name).tap();
+    await expect(page).toHaveURL(new RegExp(name.toLowerCase()));
+    await page.waitForTimeout(300);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth), `${name} is wider than the phone`).toBeLessThanOrEqual(390);
+    const small = await page.evaluate(() =>
+      [...document.querySelectorAll<HTMLElement>('button, a, select, input:not([type=checkbox]):not([type=file])')]
+        .filter((e) => e.offsetParent !== null)
+        .map((e) => ({ text: e.ariaLabel ?? e.textContent ?? '', box: e.getBoundingClientRect() }))
+        .filter(({ box }) => box.height > 0 && box.height < 40)
+        .map(({ text, box }) => `${text} ${box.width.toFixed(0)}×${box.height.toFixed(0)}`),
+    );
+    expect(small, name).toEqual([]);
+    const report = await new AxeBuilder({ page }).disableRules(['nested-interactive']).analyze();
+    expect(
+      report.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${name}: ${v.id}: ${v.nodes[0].html}`),
+    ).toEqual([]);
+  }
+});

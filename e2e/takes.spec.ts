@@ -1,0 +1,127 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { expect } from '@playwright/test';
+import { unzipSync } from 'fflate';
+import { readProject } from '../src/core/shot/index';
+import { test } from './demo';
+import { downloadBy, greyFrame, openDemo, stage } from './helpers';
+
+const DEMO = join(process.cwd(), 'public/demo');
+const [W, H] = [1280, 720];
+
+/** Where a path of points stands on a row, all in per cent. */
+function pathOn(points: readonly { x: number; y: number }[], y: number): number {
+  const k = points.findIndex((p) => p.y > y);
+  if (k <= 0) return (k === 0 ? points[0] : points[points.length - 1]).x;
+  const [a, b] = [points[k - 1], points[k]];
+  return a.x + ((b.x - a.x) * (y - a.y)) / (b.y - a.y);
+}
+
+/** The first take's frame enlarged about its middle as the film is. */
+function enlarged(frame: Uint8Array, percent: number): (x: number, y: number) => number {
+  return (x, y) => {
+    const u = Math.max(0, Math.min(W - 1.001, (x - W / 2) / (percent / 100) + W / 2));
+    const v = Math.max(0, Math.min(H - 1.001, (y - H / 2) / (percent / 100) + H / 2));
+    const [i, j] = [Math.floor(u), Math.floor(v)];
+    const at = (a: number, b: number) => frame[b * W + a];
+    return (
+      (at(i, j) * (1 - u + i) + at(i + 1, j) * (u - i)) * (1 - v + j) + (at(i, j + 1) * (1 - u + i) + at(i + 1, j + 1) * (u - i)) * (v - j)
+    );
+  };
+}
+
+test('the hand-over: a bump, a fade, a shadow on the seam and nine frames of a crossing hand are found; the film hides the seam', async ({
+  page,
+}) => {
+  await openDemo(page);
+  await stage(page, 'Takes').click();
+  const right = page.getByTestId('take-place-p2');
+  // The knock of the simulated camera: 1.8 px across and 1.1 down at 1.2 s; a lamp dimmed by 0.12 EV from 5.2 to 7 s.
+  await expect(right).toContainText(/a bump of 2\.\d px at 1\.2\d s/, { timeout: 90_000 });
+  await expect(right).toContainText(/The light fades by −0\.1[0-3] EV from 5\.\d to [67]\.\d s/);
+  await page.getByRole('tab', { name: 'Side by side' }).click();
+  await page.getByRole('button', { name: 'Find the seam' }).click();
+  const report = page.getByTestId('seam-report');
+  await expect(report).toContainText('A shadow lies on it', { timeout: 120_000 });
+  const [, from, to] =
+    /No clean seam in frames (\d+) to (\d+) \(\d+\): a hand or prop crosses/.exec((await report.textContent()) ?? '') ?? [];
+  expect(Math.abs(Number(from) - 111)).toBeLessThanOrEqual(2);
+  expect(Math.abs(Number(to) - 119)).toBeLessThanOrEqual(2);
+  expect((await report.textContent())?.match(/No clean seam/g)).toHaveLength(1);
+  // The overlap of the two figures is the same frames.
+  await expect(report).toContainText(/The figures overlap in frames 11[0-3] to 1(19|2[01])/);
+  await page.getByRole('button', { name: /Use this seam from bar/ }).click();
+  await expect(page).toHaveURL(/score/, { timeout: 30_000 });
+  await expect(page.getByTestId('shot-strip').first()).toBeVisible();
+  await stage(page, 'Deliver').click();
+  const zip = await downloadBy(page, /Save the project file/, 'seam.zip');
+  const read = readProject(JSON.parse(new TextDecoder().decode(unzipSync(new Uint8Array(readFileSync(zip)))['project.json'])));
+  if (!read.ok) throw new Error(read.reason);
+  const [shot] = read.project.shots;
+  if (shot.mix.kind !== 'seam') throw new Error('no seam');
+  const film = await downloadBy(page, /Make MP4/, 'seam.mp4');
+  const { stands } = shot.mix;
+  // Before the fade, in it and after it; none where the hand crosses.
+  const steps: Record<number, number> = {};
+  for (const k of [45, 90, 150, 175]) {
+    const made = greyFrame(film, k, W, H);
+    const alone = enlarged(greyFrame(join(DEMO, 'clones-the-hand-over-place-p1.mp4'), k, W, H), shot.overscan);
+    const { points } = stands.findLast((s) => s.from <= k / 25 + 1e-6) ?? stands[0];
+    let [step, n] = [0, 0];
+    for (let y = 8; y < H - 8; y += 2) {
+      const row = ((y - H / 2) / (shot.overscan / 100) / H + 0.5) * 100;
+      const x = W / 2 + ((pathOn(points, row) / 100 - 0.5) * W * shot.overscan) / 100;
+      // Right at the line: what a viewer would see of it is the step from one side to the other.
+      for (let d = 4; d < 10; d++) {
+        const [l, r] = [Math.round(x - d), Math.round(x + d)];
+        if (l < 1 || r > W - 2) continue;
+        // What the right side has more than the first take alone, less what the left has.
+        step += made[y * W + r] - alone(r + 0.5, y + 0.5) - (made[y * W + l] - alone(l + 0.5, y + 0.5));
+        n++;
+      }
+    }
+    steps[k] = step / n;
+  }
+  // The taker's shadow falls between the two, where there is room for a narrow soft edge only.
+  const all = Object.values(steps).map(Math.abs);
+  expect(all.reduce((sum, v) => sum + v, 0) / all.length, JSON.stringify(steps)).toBeLessThan(2);
+  expect(Math.max(...all), JSON.stringify(steps)).toBeLessThan(2.6);
+});
+
+test('the empty set comes out of takes in which somebody stands still; a figure is cut out, corrected by brush, and saved', async ({
+  page,
+}) => {
+  await openDemo(page);
+  await stage(page, 'Takes').click();
+  await page.getByRole('tab', { name: 'Cut-out' }).click();
+  await page.getByRole('combobox').first().selectOption({ label: 'clones-the-hand-over-place-p1.mp4' });
+  await page.getByRole('button', { name: 'Cut the figure out' }).click();
+  const cut = page.getByTestId('cut-out');
+  await expect(cut).toHaveAttribute('data-drawn', 'checks', { timeout: 90_000 });
+  const share = async (name: string) => {
+    const file = await downloadBy(page, /Save the cut-out as PNG/, name);
+    const alpha = greyFrame(file, 0, W, H, 'alphaextract,');
+    return { inside: alpha.filter((a) => a > 127).length / alpha.length, corner: alpha[20 * W + 20] };
+  };
+  const before = await share('cut.png');
+  expect(before.inside).toBeGreaterThan(0.06);
+  expect(before.inside).toBeLessThan(0.13);
+  expect(before.corner).toBe(0);
+  // A stroke in the empty corner belongs to the figure because the user says so.
+  const box = await cut.boundingBox();
+  if (!box) throw new Error('no picture');
+  await page.mouse.move(box.x + 6, box.y + 12);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 30, box.y + 12, { steps: 4 });
+  await page.mouse.up();
+  await expect(page.getByRole('button', { name: 'Cut out anew' })).toBeEnabled({ timeout: 60_000 });
+  expect((await share('corrected.png')).corner).toBe(255);
+  await page.getByRole('tab', { name: 'The empty set' }).click();
+  await page.getByLabel('Planned shot').selectOption({ label: 'Clones: the hand-over' });
+  await expect(page.getByTestId('the-set')).toBeVisible({ timeout: 60_000 });
+  const plate = await downloadBy(page, /Save the plate as PNG/, 'plate.png');
+  // Against the empty set as it was filmed: where the performers stood, nothing of them is left.
+  const [made, truth] = [greyFrame(plate, 0, 320, 180), greyFrame(join(DEMO, 'take-1-clean-plate.mp4'), 50, 320, 180)];
+  const wrong = made.filter((v, i) => Math.abs(v - truth[i]) > 14).length / made.length;
+  expect(wrong).toBeLessThan(0.01);
+});

@@ -1,0 +1,176 @@
+// AssemblyScript, compiled to WebAssembly SIMD by `npm run kernels`. The plain versions of these two passes stand in
+// src/core/picture/resample.ts; a parity test holds them together.
+
+/** Edge pixels repeated on each side of the row buffer, so that the inner loop needs no bounds. */
+const PAD: i32 = 64;
+
+@inline
+function narrow(a: v128, b: v128): v128 {
+  const round = i32x4.splat(1 << 13);
+  const x = i32x4.shr_s(i32x4.add(a, round), 14);
+  const y = i32x4.shr_s(i32x4.add(b, round), 14);
+  return i16x8.narrow_i32x4_s(x, y);
+}
+
+/** Four neighbouring outputs of the horizontal pass, not yet rounded. */
+@inline
+function quad(from: usize, weights: usize, f0: i32, step: i32): v128 {
+  const f1 = f0 + step;
+  const f2 = f1 + step;
+  const f3 = f2 + step;
+  let p = v128.load32_zero(from + <usize>(f0 >> 16));
+  p = v128.load32_lane(from + <usize>(f1 >> 16), p, 1);
+  let q = v128.load32_zero(from + <usize>(f2 >> 16));
+  q = v128.load32_lane(from + <usize>(f3 >> 16), q, 1);
+  let wp = v128.load64_zero(weights + (<usize>(f0 >> 5) & 2040));
+  wp = v128.load64_lane(weights + (<usize>(f1 >> 5) & 2040), wp, 1);
+  let wq = v128.load64_zero(weights + (<usize>(f2 >> 5) & 2040));
+  wq = v128.load64_lane(weights + (<usize>(f3 >> 5) & 2040), wq, 1);
+  const a = i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(p), wp);
+  const b = i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(q), wq);
+  return i32x4.add(v128.shuffle<i32>(a, b, 0, 2, 4, 6), v128.shuffle<i32>(a, b, 1, 3, 5, 7));
+}
+
+/**
+ * Horizontal cubic pass, four taps: for each row, output x reads around `fixed` / 65536 in the source row.
+ * `row` is scratch of sw + 2·PAD bytes; `weights` holds 256 phases of four i16.
+ */
+export function horizontal(src: usize, sw: i32, rowFirst: i32, rows: i32, x0: i32, width: i32, dst: usize, weights: usize, row: usize, perX: f64, perRow: f64, base: f64): void {
+  const step = <i32>Math.round(perX * 65536);
+  const low = -PAD << 16;
+  const high = (sw + PAD - 5) << 16;
+  for (let r = 0; r < rows; r++) {
+    const line = src + <usize>((rowFirst + r) * sw);
+    memory.fill(row, load<u8>(line), PAD);
+    memory.copy(row + PAD, line, sw);
+    memory.fill(row + PAD + sw, load<u8>(line + sw - 1), PAD);
+    let fixed = <i32>Math.round((base + perRow * <f64>(rowFirst + r) + perX * <f64>x0) * 65536);
+    const out = dst + <usize>(r * width);
+    const from = row + PAD - 1;
+    let x = 0;
+    if (fixed > low && fixed < high && fixed + width * step > low && fixed + width * step < high) {
+      for (; x + 8 <= width; x += 8) {
+        const first = quad(from, weights, fixed, step);
+        const second = quad(from, weights, fixed + 4 * step, step);
+        fixed += 8 * step;
+        const half = narrow(first, second);
+        v128.store64_lane(out + <usize>x, i8x16.narrow_i16x8_u(half, half), 0);
+      }
+    }
+    for (; x < width; x++) {
+      const f = min(max(fixed, low + 65536), high);
+      fixed += step;
+      const at = from + <usize>(f >> 16);
+      const w = weights + ((<usize>(f >> 8) & 255) << 3);
+      let sum: i32 = 1 << 13;
+      for (let k: usize = 0; k < 4; k++) sum += <i32>load<u8>(at + k) * <i32>load<i16>(w + (k << 1));
+      store<u8>(out + <usize>x, <u8>min(max(sum >> 14, 0), 255));
+    }
+  }
+}
+
+/** Vertical cubic pass, four taps, eight columns at a time with one phase: for turns too small to matter within eight pixels. */
+export function vertical(src: usize, width: i32, rows: i32, dst: usize, ow: i32, x0: i32, y0: i32, y1: i32, weights: usize, d: f64, e: f64, offset: f64): void {
+  const last = rows - 1;
+  for (let y = y0; y < y1; y++) {
+    const start = (e * <f64>y + offset + d * <f64>x0) * 65536;
+    const out = dst + <usize>(y * ow + x0);
+    for (let x = 0; x < width; x += 8) {
+      const columns = min(8, width - x);
+      const fixed = <i32>Math.round(start + d * (<f64>x + <f64>(columns - 1) * 0.5) * 65536);
+      const i = (fixed >> 16) - 1;
+      const w = weights + ((<usize>(fixed >> 8) & 255) << 3);
+      const r0 = src + <usize>(min(max(i, 0), last) * width + x);
+      const r1 = src + <usize>(min(max(i + 1, 0), last) * width + x);
+      const r2 = src + <usize>(min(max(i + 2, 0), last) * width + x);
+      const r3 = src + <usize>(min(max(i + 3, 0), last) * width + x);
+      if (columns == 8) {
+        const w01 = v128.load32_splat(w);
+        const w23 = v128.load32_splat(w + 4);
+        const a = v128.load64_zero(r0);
+        const b = v128.load64_zero(r1);
+        const c = v128.load64_zero(r2);
+        const g = v128.load64_zero(r3);
+        const ab = v128.shuffle<u8>(a, b, 0, 16, 1, 17, 2, 18, 3, 19, 4, 20, 5, 21, 6, 22, 7, 23);
+        const cg = v128.shuffle<u8>(c, g, 0, 16, 1, 17, 2, 18, 3, 19, 4, 20, 5, 21, 6, 22, 7, 23);
+        const lo = i32x4.add(i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(ab), w01), i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(cg), w23));
+        const hi = i32x4.add(i32x4.dot_i16x8_s(i16x8.extend_high_i8x16_u(ab), w01), i32x4.dot_i16x8_s(i16x8.extend_high_i8x16_u(cg), w23));
+        const half = narrow(lo, hi);
+        v128.store64_lane(out + <usize>x, i8x16.narrow_i16x8_u(half, half), 0);
+      } else {
+        for (let k: usize = 0; k < <usize>columns; k++) {
+          const sum = (1 << 13) + <i32>load<u8>(r0 + k) * <i32>load<i16>(w) + <i32>load<u8>(r1 + k) * <i32>load<i16>(w + 2) + <i32>load<u8>(r2 + k) * <i32>load<i16>(w + 4) + <i32>load<u8>(r3 + k) * <i32>load<i16>(w + 6);
+          store<u8>(out + <usize>x + k, <u8>min(max(sum >> 14, 0), 255));
+        }
+      }
+    }
+  }
+}
+
+@inline
+function code(value: f32): u8 {
+  return <u8>min(max(<i32>value, 0), 255);
+}
+
+/** The lowest four bytes as floats. */
+@inline
+function floats(bytes: v128): v128 {
+  return f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(bytes)));
+}
+
+/** Eight floats to bytes, cut to 0..255; fractions are dropped, so a half has been added before. */
+@inline
+function codes(a: v128, b: v128): v128 {
+  const both = i16x8.narrow_i32x4_s(i32x4.trunc_sat_f32x4_s(a), i32x4.trunc_sat_f32x4_s(b));
+  return i8x16.narrow_i16x8_u(both, both);
+}
+
+/** A 3×4 colour matrix (twelve f32 at `m`) over 4:2:0 planes in place, rows `from` to `to` (even). */
+export function recolour(y: usize, u: usize, v: usize, width: i32, from: i32, to: i32, m: usize): void {
+  const half = width >> 1;
+  const m0 = load<f32>(m), m1 = load<f32>(m, 4), m2 = load<f32>(m, 8), m3 = load<f32>(m, 12) + 0.5;
+  const m4 = load<f32>(m, 16), m5 = load<f32>(m, 20), m6 = load<f32>(m, 24), m7 = load<f32>(m, 28) + 0.5;
+  const m8 = load<f32>(m, 32), m9 = load<f32>(m, 36), ma = load<f32>(m, 40), mb = load<f32>(m, 44) + 0.5;
+  for (let row = from; row < to; row += 2) {
+    const line = y + <usize>(row * width);
+    const chroma = <usize>((row >> 1) * half);
+    let x = 0;
+    for (; x + 4 <= half; x += 4) {
+      const k = chroma + <usize>x;
+      const cu = floats(v128.load32_zero(u + k));
+      const cv = floats(v128.load32_zero(v + k));
+      const add = f32x4.add(f32x4.add(f32x4.mul(f32x4.splat(m1), cu), f32x4.mul(f32x4.splat(m2), cv)), f32x4.splat(m3));
+      const near = v128.shuffle<f32>(add, add, 0, 0, 1, 1);
+      const far = v128.shuffle<f32>(add, add, 2, 2, 3, 3);
+      const at = line + <usize>(2 * x);
+      const below = at + <usize>width;
+      const a = v128.load64_zero(at);
+      const b = v128.load64_zero(below);
+      const gain = f32x4.splat(m0);
+      v128.store64_lane(at, codes(f32x4.add(f32x4.mul(gain, floats(a)), near), f32x4.add(f32x4.mul(gain, floats(v128.shuffle<i32>(a, a, 1, 1, 1, 1))), far)), 0);
+      v128.store64_lane(below, codes(f32x4.add(f32x4.mul(gain, floats(b)), near), f32x4.add(f32x4.mul(gain, floats(v128.shuffle<i32>(b, b, 1, 1, 1, 1))), far)), 0);
+      const sums = i16x8.add(i16x8.extend_low_i8x16_u(a), i16x8.extend_low_i8x16_u(b));
+      const mean = f32x4.mul(f32x4.convert_i32x4_s(i32x4.extadd_pairwise_i16x8_s(sums)), f32x4.splat(0.25));
+      const nu = f32x4.add(f32x4.add(f32x4.mul(f32x4.splat(m4), mean), f32x4.mul(f32x4.splat(m5), cu)), f32x4.add(f32x4.mul(f32x4.splat(m6), cv), f32x4.splat(m7)));
+      const nv = f32x4.add(f32x4.add(f32x4.mul(f32x4.splat(m8), mean), f32x4.mul(f32x4.splat(m9), cu)), f32x4.add(f32x4.mul(f32x4.splat(ma), cv), f32x4.splat(mb)));
+      v128.store32_lane(u + k, codes(nu, nu), 0);
+      v128.store32_lane(v + k, codes(nv, nv), 0);
+    }
+    for (; x < half; x++) {
+      const k = <usize>((row >> 1) * half + x);
+      const at = y + <usize>(row * width + 2 * x);
+      const below = at + <usize>width;
+      const cu = <f32>load<u8>(u + k);
+      const cv = <f32>load<u8>(v + k);
+      const a = <f32>load<u8>(at), b = <f32>load<u8>(at + 1), c = <f32>load<u8>(below), d = <f32>load<u8>(below + 1);
+      const add = m1 * cu + m2 * cv + m3;
+      const mean = (a + b + c + d) * 0.25;
+      store<u8>(at, code(m0 * a + add));
+      store<u8>(at + 1, code(m0 * b + add));
+      store<u8>(below, code(m0 * c + add));
+      store<u8>(below + 1, code(m0 * d + add));
+      store<u8>(u + k, code(m4 * mean + m5 * cu + m6 * cv + m7));
+      store<u8>(v + k, code(m8 * mean + m9 * cu + ma * cv + mb));
+    }
+  }
+}

@@ -1,0 +1,16 @@
+import type { NextConfig } from 'next';
+
+const isolation = [
+  { key: 'Cross-Origin-Opener-Policy', value: 'same-origin' },
+  { key: 'Cross-Origin-Embedder-Policy', value: 'require-corp' },
+  { key: 'Cross-Origin-Resource-Policy', value: 'same-origin' },
+];
+
+const config: NextConfig = {
+  devIndicators: false,
+  poweredByHeader: false,
+  reactStrictMode: true,
+  headers: async () => [{ source: '/:path*', headers: isolation }],
+};
+
+export default config;

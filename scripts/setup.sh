@@ -1,0 +1,18 @@
+#!/usr/bin/env bash
+# Installs what a fresh Debian machine is missing: packages of the lock file, Chromium, ffmpeg, a reference beat tracker.
+set -euo pipefail
+cd "$(dirname "$0")/.."
+export NEXT_TELEMETRY_DISABLED=1
+missing=()
+command -v chromium >/dev/null || missing+=(chromium)
+command -v ffmpeg >/dev/null || missing+=(ffmpeg)
+command -v aubiotrack >/dev/null || missing+=(aubio-tools)
+if [ ${#missing[@]} -gt 0 ]; then
+  if command -v apt-get >/dev/null; then
+    apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq "${missing[@]}" >/dev/null
+  else
+    echo "Please install: ${missing[*]}" >&2
+    exit 1
+  fi
+fi
+if [ ! -d node_modules ] || [ package-lock.json -nt node_modules/.package-lock.json ]; then npm ci --no-audit --no-fund; fi

@@ -1,0 +1,26 @@
+#!/usr/bin/env bash
+# Everything: installs what is missing, types, lint, unit tests, build, browser tests. Ends with "N passed, N failed".
+set -uo pipefail
+cd "$(dirname "$0")/.."
+export NEXT_TELEMETRY_DISABLED=1
+bash scripts/setup.sh || exit 1
+passed=0
+failed=0
+step() {
+  echo "== $1"
+  shift
+  if "$@"; then passed=$((passed + 1)); else failed=$((failed + 1)); echo "FAILED: $*"; fi
+}
+step "types" npm run --silent types
+step "lint, architecture, dead code" npm run --silent lint
+reports=$(mktemp -d)
+step "unit tests" npx vitest run --reporter=default --reporter=json --outputFile.json="$reports/unit.json"
+step "build" npx next build
+# Filming goes by the clock and has the machine to itself; the rest runs two at a time.
+PLAYWRIGHT_JSON_OUTPUT_NAME="$reports/filming.json" step "browser tests, filming" npx playwright test 'e2e/(shoot|phone)' --workers=1 --reporter=list,json
+PLAYWRIGHT_JSON_OUTPUT_NAME="$reports/browser.json" step "browser tests" npx playwright test 'e2e/(?!shoot|phone)' --workers=2 --reporter=list,json
+count=$(node scripts/count-tests.mjs "$reports/unit.json" "$reports/filming.json" "$reports/browser.json") || { failed=$((failed + 1)); count="0 0"; }
+read -r more_passed more_failed <<<"$count"
+echo
+echo "$((passed + more_passed)) passed, $((failed + more_failed)) failed"
+[ $((failed + more_failed)) -eq 0 ]

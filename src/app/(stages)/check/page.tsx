@@ -1,0 +1,5 @@
+import { CheckView } from '@/views/check';
+
+export default function CheckPage() {
+  return <CheckView />;
+}

@@ -1,0 +1,5 @@
+import { DeliverView } from '@/views/deliver';
+
+export default function DeliverPage() {
+  return <DeliverView />;
+}

@@ -1,0 +1,5 @@
+import { PlanView } from '@/views/plan';
+
+export default function PlanPage() {
+  return <PlanView />;
+}

@@ -1,0 +1,5 @@
+import { ScoreView } from '@/views/score';
+
+export default function ScorePage() {
+  return <ScoreView />;
+}

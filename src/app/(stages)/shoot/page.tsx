@@ -1,0 +1,5 @@
+import { ShootView } from '@/views/shoot';
+
+export default function ShootPage() {
+  return <ShootView />;
+}

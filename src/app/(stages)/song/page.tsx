@@ -1,0 +1,5 @@
+import { SongView } from '@/views/song';
+
+export default function SongPage() {
+  return <SongView />;
+}

@@ -1,0 +1,5 @@
+import { TakesView } from '@/views/takes';
+
+export default function TakesPage() {
+  return <TakesView />;
+}

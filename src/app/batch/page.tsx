@@ -1,0 +1,5 @@
+import { BatchDoor } from '@/views/batch';
+
+export default function BatchPage() {
+  return <BatchDoor />;
+}

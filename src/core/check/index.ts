@@ -1,0 +1,1 @@
+export { checkProject, type Finding, type MeasuredTake } from './check';

@@ -1,0 +1,156 @@
+import { median, type Seconds, type Stops } from '../units';
+import { boxMean } from './grid';
+
+/** A lamp's flicker as the frames show it. */
+export interface Flicker {
+  /** In the frames, hertz: mains flicker is folded by the frame rate. */
+  frequency: number;
+  /** Half of the swing, EV. */
+  amplitude: Stops;
+  /** Bars that roll through the frame, or the whole frame at once. */
+  kind: 'rolling bars' | 'whole frame';
+}
+
+/** Rows of the frame that light is read in apart. */
+export const LIGHT_BANDS = 7;
+
+/** A series without its slow course: less its mean over about two seconds, weighted towards the middle. */
+function detrended(values: readonly number[], reach: number): number[] {
+  const means = (v: readonly number[]) => [...boxMean(Float32Array.from(v), v.length, 1, reach)];
+  const slow = means(means(values));
+  return values.map((v, i) => v - slow[i]);
+}
+
+/** What is left of each band when what all bands do together, and its own mean, are taken out: only bars that roll remain. */
+function apart(bands: readonly (readonly number[])[]): number[][] {
+  const together = bands[0].map((_, i) => bands.reduce((s, b) => s + b[i], 0) / bands.length);
+  return bands.map((b) => {
+    const own = b.map((v, i) => v - together[i]);
+    const mean = own.reduce((s, v) => s + v, 0) / own.length;
+    return own.map((v) => v - mean);
+  });
+}
+
+/** Cosine and sine parts of a series at a frequency, by least squares without the cross term; twice the mean products. */
+function partsAt(times: readonly Seconds[], values: readonly number[], frequency: number): [number, number] {
+  let [c, s] = [0, 0];
+  for (let i = 0; i < values.length; i++) {
+    const a = 2 * Math.PI * frequency * times[i];
+    c += values[i] * Math.cos(a);
+    s += values[i] * Math.sin(a);
+  }
+  return [(2 * c) / values.length, (2 * s) / values.length];
+}
+
+/**
+ * Flicker in the light of a take: `bands[k]` is the exposure in EV of row band k against the reference at each of `times`. The
+ * frequency is where the bands' summed periodogram stands highest (Lomb 1976, so that frames need not be evenly spaced); the
+ * phase from band to band tells bars that roll from a frame that flickers whole. Null when nothing swings by 0.004 EV or the
+ * take is shorter than a second and a half.
+ */
+export function findFlicker(times: readonly Seconds[], bands: readonly (readonly number[])[]): Flicker | null {
+  const n = times.length;
+  const span = n > 1 ? times[n - 1] - times[0] : 0;
+  const known = bands.filter((b) => b.every(Number.isFinite));
+  if (span < 1.5 || n < 30 || known.length === 0) return null;
+  const rate = (n - 1) / span;
+  const reach = Math.round(rate / 2);
+  const quick = strongest(
+    times,
+    known.map((b) => detrended(b, reach)),
+    1,
+    rate / 2,
+  );
+  if (quick || known.length < 3) return quick;
+  // Under 1 Hz a flicker looks like a drift of the light, but for bars that roll: they are not the same in all rows.
+  const rest = apart(known);
+  const slow = strongest(times, rest, 1 / span, 1);
+  // It must be most of what differs from row to row: a lamp that is dimmed on one side of the set is no flicker.
+  const all = rest.reduce((sum, b) => sum + b.reduce((q, v) => q + v * v, 0) / n, 0) / rest.length;
+  return slow?.kind === 'rolling bars' && slow.amplitude >= 0.01 && slow.amplitude ** 2 / 2 > 0.7 * all ? slow : null;
+}
+
+/** The strongest swing of all series together between two frequencies; null when it does not stand out. */
+function strongest(times: readonly Seconds[], series: readonly number[][], low: number, high: number): Flicker | null {
+  const step = 1 / (4 * (times[times.length - 1] - times[0]));
+  const power = (f: number) => series.reduce((sum, b) => sum + partsAt(times, b, f).reduce((q, v) => q + v * v, 0), 0) / series.length;
+  let best = low;
+  let most = 0;
+  const all: number[] = [];
+  for (let f = low; f <= high; f += step) {
+    const p = power(f);
+    all.push(p);
+    if (p > most) {
+      most = p;
+      best = f;
+    }
+  }
+  for (let width = step; width > 1e-4; width /= 2) {
+    for (const f of [best - width / 2, best + width / 2]) {
+      const p = power(f);
+      if (p > most) {
+        most = p;
+        best = f;
+      }
+    }
+  }
+  const amplitude = Math.sqrt(most);
+  const stands = all.length > 12 ? most > 8 * median(all) : true;
+  if (amplitude < 0.004 || !stands) return null;
+  return { frequency: best, amplitude, kind: rolls(times, series, best) ? 'rolling bars' : 'whole frame' };
+}
+
+/** Whether the phase goes on evenly from band to band, by more than a sixth of a turn over the frame. */
+function rolls(times: readonly Seconds[], series: readonly number[][], frequency: number): boolean {
+  const phases = series.map((b) => {
+    const [c, s] = partsAt(times, b, frequency);
+    return Math.atan2(s, c);
+  });
+  const steps = phases.slice(1).map((p, k) => Math.atan2(Math.sin(p - phases[k]), Math.cos(p - phases[k])));
+  return Math.abs(median(steps)) * steps.length > Math.PI / 3;
+}
+
+/** A change of light that lasts: at once, or over a while. */
+export interface LightChange {
+  kind: 'step' | 'fade';
+  from: Seconds;
+  to: Seconds;
+  size: Stops;
+}
+
+/**
+ * Steps and fades in a series of exposures (EV; null where not measured) that change it by `least` or more: stretches over which
+ * the running median keeps going one way.
+ */
+export function lightChanges(times: readonly Seconds[], exposures: readonly (Stops | null)[], least: Stops = 0.03): LightChange[] {
+  const known = exposures.map((value, i) => ({ value, time: times[i] })).filter((p) => p.value !== null) as {
+    value: number;
+    time: number;
+  }[];
+  const smooth = known.map((_, i) => median(known.slice(Math.max(0, i - 2), i + 3).map((p) => p.value)));
+  const out: LightChange[] = [];
+  const slack = least / 6;
+  for (let i = 0; i + 1 < smooth.length; ) {
+    const way = Math.sign(smooth[i + 1] - smooth[i]);
+    let end = i + 1;
+    let peak = smooth[end];
+    let at = end;
+    // Goes on while no value falls back from the furthest by more than the noise, nor stands still for a second.
+    while (way !== 0 && end + 1 < smooth.length && way * (smooth[end + 1] - peak) > -slack && known[end + 1].time - known[at].time < 1) {
+      end++;
+      if (way * (smooth[end] - peak) > slack / 4) {
+        peak = smooth[end];
+        at = end;
+      }
+    }
+    const size = peak - smooth[i];
+    if (Math.abs(size) >= least) {
+      let first = i;
+      while (first < at && Math.abs(smooth[first + 1] - smooth[i]) < slack) first++;
+      const quick = known[at].time - known[first].time < 0.25;
+      out.push({ kind: quick ? 'step' : 'fade', from: known[first].time, to: known[at].time, size });
+      i = at;
+    } else i++;
+  }
+  return out;
+}

@@ -1,0 +1,54 @@
+import { boxPlane, type Planes } from '../picture';
+import type { Pixels } from '../units';
+
+/** One plane of 8-bit brightness without row padding. */
+export interface Luma {
+  width: Pixels;
+  height: Pixels;
+  data: Uint8Array;
+}
+
+/** The brightness of a picture, without a copy. */
+export function lumaOf({ width, height, y }: Planes): Luma {
+  return { width, height, data: y };
+}
+
+/**
+ * Brightness reduced by a whole factor, by averaging `factor`×`factor` boxes (for a factor of 4 every second pixel of
+ * them each way, which is as good for finding movement and four times as quick); the remainder at the edges is dropped.
+ */
+export function shrink(luma: Luma, factor: number): Luma {
+  const width = Math.floor(luma.width / factor);
+  const height = Math.floor(luma.height / factor);
+  const data = new Uint8Array(width * height);
+  const source = luma.data;
+  if (factor === 4) {
+    const below = 2 * luma.width;
+    for (let y = 0, out = 0; y < height; y++) {
+      for (let x = 0, at = y * 4 * luma.width; x < width; x++, at += 4)
+        data[out++] = (source[at] + source[at + 2] + source[at + below] + source[at + below + 2] + 2) >> 2;
+    }
+  } else boxPlane(source, luma.width, factor, data, width, height);
+  return { width, height, data };
+}
+
+/** Pixel-wise median of up to 9 pictures of one size: noise halves, and what passes through leaves no trace. */
+export function medianLuma(pictures: readonly Luma[]): Luma {
+  const { width, height } = pictures[0];
+  const data = new Uint8Array(width * height);
+  const n = pictures.length;
+  const values = new Uint8Array(n);
+  for (let i = 0; i < data.length; i++) {
+    for (let k = 0; k < n; k++) {
+      const v = pictures[k].data[i];
+      let at = k;
+      while (at > 0 && values[at - 1] > v) {
+        values[at] = values[at - 1];
+        at--;
+      }
+      values[at] = v;
+    }
+    data[i] = values[n >> 1];
+  }
+  return { width, height, data };
+}

@@ -1,0 +1,228 @@
+import type { Planes } from '../picture';
+import type { Pixels } from '../units';
+import { boxMean, emptyMask, grow, type Mask, partsOf, tidy } from './grid';
+import { type Backdrop, shadowOf, unlikeness } from './occupancy';
+
+/** How much of each pixel belongs to the figure, 0..255. */
+export interface Matte {
+  width: Pixels;
+  height: Pixels;
+  alpha: Uint8Array;
+}
+
+/** What the user painted over the matte: 1 figure, 2 background, 0 as measured. */
+export type Strokes = Uint8Array;
+
+export interface MatteOptions {
+  /** How far the figure moved during the exposure, pixels: how wide its soft edge may be, and which way it is smeared. */
+  blur: { dx: Pixels; dy: Pixels };
+  strokes: Strokes | null;
+}
+
+/**
+ * Fills holes inside a mask. A hole that is large and surely shows the set (arms akimbo) stays; unlikeness of 1 is the limit
+ * of chance.
+ */
+function fillHoles(mask: Mask, unlike: Float32Array): void {
+  const large = mask.data.length / 1500;
+  for (const part of partsOf(mask, 0)) {
+    if (part.touchesEdge) continue;
+    const mean = part.pixels.reduce((s, i) => s + unlike[i], 0) / part.pixels.length;
+    if (part.pixels.length > large && mean < 0.55) continue;
+    for (const i of part.pixels) mask.data[i] = 1;
+  }
+}
+
+/**
+ * The figure as a hard mask: what is unlike the plate and no shadow, without specks and holes. `doubtful` are notches that may
+ * belong to it or show what is behind (under an arm, between the legs).
+ */
+function hardMask(frame: Planes, backdrop: Backdrop, strokes: Strokes | null): { mask: Mask; doubtful: Mask } {
+  const { width, height } = backdrop.planes;
+  const unlike = unlikeness(frame, backdrop);
+  const shade = shadowOf(unlike, width, height);
+  const smooth = boxMean(unlike.values, width, height, 1);
+  const size = width * height;
+  const found = emptyMask(width, height);
+  for (let i = 0; i < size; i++) found.data[i] = Math.min(smooth[i], unlike.values[i] * 2.5) > 0.8 && !shade[i] ? 1 : 0;
+  tidy(found, size / 20000, size / 20000);
+  fillHoles(found, smooth);
+  const mask = grow(grow(found, 2), -2);
+  fillHoles(mask, smooth);
+  // Thin leftovers along shadows go; what is thicker than three pixels stays.
+  const body = tidy(grow(grow(mask, -1), 1), size / 1500, 0);
+  const doubtful = emptyMask(width, height);
+  for (let i = 0; i < size; i++) doubtful.data[i] = body.data[i] && !found.data[i] && unlike.values[i] < 1.5 ? 1 : 0;
+  if (strokes) for (let i = 0; i < size; i++) if (strokes[i]) body.data[i] = strokes[i] === 1 ? 1 : 0;
+  return { mask: body, doubtful: grow(doubtful, 2) };
+}
+
+/** Mean of a plane over the pixels of a mask around each pixel; `sum` and `weight` together, so that edges of the mask do not pull. */
+function meanInside(values: Float32Array, inside: Float32Array, width: number, height: number, reach: number): Float32Array {
+  const sum = boxMean(
+    values.map((v, i) => v * inside[i]),
+    width,
+    height,
+    reach,
+  );
+  const weight = boxMean(inside, width, height, reach);
+  return sum.map((s, i) => (weight[i] > 1e-4 ? s / weight[i] : -1));
+}
+
+/** A plane at full size as floats; chroma is stretched. */
+function plane(planes: Planes, channel: 'y' | 'u' | 'v'): Float32Array {
+  const { width, height } = planes;
+  const data = planes[channel];
+  if (channel === 'y') return Float32Array.from(data);
+  return Float32Array.from({ length: width * height }, (_, i) => {
+    const x = i % width;
+    return data[(((i - x) / width) >> 1) * (width >> 1) + (x >> 1)];
+  });
+}
+
+/**
+ * Cut-out of a figure from one frame that lies on its plate, matched in light: difference from the plate, shadow taken out, holes
+ * filled; then at the edge the share of figure in each pixel is solved for from colour of the figure nearby and the known plate
+ * behind (the compositing equation with known background, Smith & Blinn 1996). `backdrop` is the plate at its own size.
+ */
+export function cutOut(frame: Planes, backdrop: Backdrop, { blur, strokes }: MatteOptions): Matte {
+  const { mask, doubtful } = hardMask(frame, backdrop, strokes);
+  return { width: mask.width, height: mask.height, alpha: softEdge(frame, backdrop.planes, mask, doubtful, blur, strokes) };
+}
+
+/** A channel of the frame, of the plate behind, and the figure's own colour and straying near each pixel. */
+interface Channel {
+  above: Float32Array;
+  below: Float32Array;
+  figure: Float32Array;
+  straying: Float32Array;
+}
+
+/** The figure's colour near each pixel from its sure inside; -1 where that is out of reach. */
+function figureColours(frame: Planes, plate: Planes, core: Mask, reach: number): Channel[] {
+  const { width, height } = core;
+  const inside = Float32Array.from(core.data);
+  return (['y', 'u', 'v'] as const).map((channel) => {
+    const above = plane(frame, channel);
+    const figure = meanInside(above, inside, width, height, reach);
+    const off = above.map((v, i) => (v - figure[i]) ** 2);
+    return { above, below: plane(plate, channel), figure, straying: meanInside(off, inside, width, height, reach) };
+  });
+}
+
+/**
+ * The share of figure in a pixel, by least squares over the channels, each weighted by how steady the figure's colour is in it
+ * (after Chuang et al. 2001). Where figure and plate are alike it cannot be solved for, and `otherwise` stands.
+ */
+function shareAt(channels: readonly Channel[], i: number, otherwise: number): number {
+  if (channels[0].figure[i] < 0) return otherwise;
+  let [along, size] = [0, 0];
+  for (const { above, below, figure, straying } of channels) {
+    const d = figure[i] - below[i];
+    const weight = 1 / (straying[i] + 4);
+    along += weight * d * (above[i] - below[i]);
+    size += weight * d * d;
+  }
+  const trust = size / (size + 4);
+  return trust * Math.max(0, Math.min(1, along / (size || 1))) + (1 - trust) * otherwise;
+}
+
+function softEdge(
+  frame: Planes,
+  plate: Planes,
+  mask: Mask,
+  doubtful: Mask,
+  blur: MatteOptions['blur'],
+  strokes: Strokes | null,
+): Uint8Array {
+  const { width, height } = mask;
+  const smear = Math.hypot(blur.dx, blur.dy);
+  const reach = 2 + Math.ceil(smear / 2);
+  const [wide, core] = [grow(mask, reach), grow(mask, -reach)];
+  for (let i = 0; i < core.data.length; i++) if (doubtful.data[i]) core.data[i] = 0;
+  const soft = boxMean(Float32Array.from(mask.data), width, height, 1);
+  let channels = figureColours(frame, plate, core, reach + 3);
+  if (smear >= 3) {
+    // Between smeared limbs the set shines through inside the mask: what is mixed there is no sure inside.
+    const mixed = boxMean(
+      soft.map((v, i) => (core.data[i] ? shareAt(channels, i, 1) : v)),
+      width,
+      height,
+      2,
+    );
+    const through = emptyMask(width, height);
+    for (let i = 0; i < mixed.length; i++) through.data[i] = core.data[i] && mixed[i] < 0.85 ? 1 : 0;
+    const around = grow(through, Math.ceil(smear / 3));
+    for (let i = 0; i < mixed.length; i++) if (around.data[i]) core.data[i] = 0;
+    channels = figureColours(frame, plate, core, reach + 3);
+  }
+  const raw = soft.map((v, i) => (!wide.data[i] || core.data[i] ? mask.data[i] : shareAt(channels, i, v)));
+  const smooth = smeared(boxMean(raw, width, height, 1), width, height, blur);
+  const own = smear < 3 ? 0.5 : 0;
+  return Uint8Array.from(raw, (v, i) => {
+    if (strokes?.[i]) return strokes[i] === 1 ? 255 : 0;
+    if (core.data[i]) return 255;
+    if (!wide.data[i]) return 0;
+    return Math.round(255 * (own * v + (1 - own) * smooth[i]));
+  });
+}
+
+/** Mean along half of the way moved: the figure's own pattern goes, the soft edge stays. */
+function smeared(values: Float32Array, width: number, height: number, { dx, dy }: MatteOptions['blur']): Float32Array {
+  const taps = Math.round(Math.hypot(dx, dy) / 2) | 1;
+  if (taps < 3) return values;
+  const steps = Array.from({ length: taps }, (_, k) => (k / (taps - 1) - 0.5) / 2);
+  return values.map((_, i) => {
+    const x = i % width;
+    const y = (i - x) / width;
+    let sum = 0;
+    for (const t of steps) {
+      const [u, v] = [Math.round(x + dx * t), Math.round(y + dy * t)];
+      sum += values[Math.max(0, Math.min(height - 1, v)) * width + Math.max(0, Math.min(width - 1, u))];
+    }
+    return sum / taps;
+  });
+}
+
+/** Fills the inside of a closed line drawn by hand, even-odd, into `strokes` with `value`; points in pixels. */
+export function lasso(
+  strokes: Strokes,
+  width: number,
+  height: number,
+  points: readonly (readonly [number, number])[],
+  value: 0 | 1 | 2,
+): void {
+  for (let y = 0; y < height; y++) {
+    const hits: number[] = [];
+    points.forEach(([x0, y0], k) => {
+      const [x1, y1] = points[(k + 1) % points.length];
+      const at = y + 0.5;
+      if (y0 <= at !== y1 <= at) hits.push(x0 + ((at - y0) / (y1 - y0)) * (x1 - x0));
+    });
+    hits.sort((a, b) => a - b);
+    for (let k = 0; k + 1 < hits.length; k += 2) {
+      for (let x = Math.max(0, Math.ceil(hits[k] - 0.5)); x < Math.min(width, hits[k + 1] - 0.5); x++) strokes[y * width + x] = value;
+    }
+  }
+}
+
+/** Paints a round brush along a line into `strokes` with `value`; places and radius in pixels. */
+export function brush(
+  strokes: Strokes,
+  width: number,
+  height: number,
+  points: readonly (readonly [number, number])[],
+  radius: Pixels,
+  value: 0 | 1 | 2,
+): void {
+  points.forEach(([x1, y1], k) => {
+    const [x0, y0] = points[Math.max(0, k - 1)];
+    const steps = Math.max(1, Math.ceil(Math.hypot(x1 - x0, y1 - y0) / Math.max(1, radius / 2)));
+    for (let s = 1; s <= steps; s++) {
+      const [cx, cy] = [x0 + ((x1 - x0) * s) / steps, y0 + ((y1 - y0) * s) / steps];
+      for (let y = Math.max(0, Math.floor(cy - radius)); y <= Math.min(height - 1, cy + radius); y++)
+        for (let x = Math.max(0, Math.floor(cx - radius)); x <= Math.min(width - 1, cx + radius); x++)
+          if (Math.hypot(x + 0.5 - cx, y + 0.5 - cy) <= radius) strokes[y * width + x] = value;
+    }
+  });
+}

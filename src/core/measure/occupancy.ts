@@ -1,0 +1,219 @@
+import { type Planes, reducedPlanes } from '../picture';
+import type { Unit } from '../units';
+import { boxMean, emptyMask, type Mask, partsOf, tidy } from './grid';
+import type { CleanPlate } from './plate';
+
+/** What a frame is compared with to see who stands in it: the empty set, reduced, and how far each pixel strays by itself. */
+export interface Backdrop {
+  planes: Planes;
+  /** Usual straying of brightness, code values. */
+  stray: Float32Array;
+  /** Pixels of the take to one of these. */
+  factor: number;
+}
+
+/** Where the performer and their shadow are in one frame, on the backdrop's grid. */
+export interface Occupied {
+  figure: Mask;
+  shadow: Mask;
+}
+
+/** Width that frames are reduced to. */
+const GRID_WIDTH = 320;
+
+/** Brightness from which a camera's curve no longer follows the light. Limited range, white is 235. */
+const BLOWN = 218;
+
+/** By how much a picture of this width is reduced for occupancy. */
+export function gridFactor(width: number): number {
+  return Math.max(1, Math.round(width / GRID_WIDTH));
+}
+
+/** The backdrop of a set from its clean plate; `exact` 1 keeps the plate's own size. */
+export function makeBackdrop(plate: CleanPlate, factor = gridFactor(plate.planes.width)): Backdrop {
+  const planes = reducedPlanes(plate.planes, factor);
+  const { width, height } = planes;
+  const stray = new Float32Array(width * height);
+  const wide = plate.planes.width;
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      let [sum, hole] = [0, 0];
+      for (let j = 0; j < factor; j++) {
+        for (let i = 0; i < factor; i++) {
+          const at = (y * factor + j) * wide + x * factor + i;
+          sum += plate.spread[at] / 4;
+          hole |= plate.holes.data[at];
+        }
+      }
+      // Noise of single pixels averages out; leaves that move do not.
+      const mean = sum / factor ** 2;
+      // In a hole nothing is known; where light is blown out, matching it to another take's leaves a step that says nothing.
+      const blown = planes.y[y * width + x] > BLOWN ? 12 : 0;
+      stray[y * width + x] = hole ? 60 : (mean > 5 ? mean : mean / Math.min(factor, 2)) + blown;
+    }
+  }
+  return { planes, stray: boxMean(stray, width, height, 1), factor };
+}
+
+/** How unlike the backdrop a pixel is, in multiples of what is usual there: 1 is the limit of chance. */
+export interface Unlikeness {
+  /** By brightness and colour. */
+  values: Float32Array;
+  /** Brightness against the backdrop's, 1 the same; for telling shadow. */
+  ratio: Float32Array;
+  /** By colour alone, after the darkening is taken out. */
+  colour: Float32Array;
+}
+
+const at16 = (y: number) => Math.max(4, y - 10);
+
+/** How unlike its backdrop each pixel of a frame is. The frame has the backdrop's size and lies on it. */
+export function unlikeness(frame: Planes, { planes, stray }: Backdrop): Unlikeness {
+  const { width, height } = planes;
+  const values = new Float32Array(width * height);
+  const ratio = new Float32Array(width * height);
+  const colour = new Float32Array(width * height);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const i = y * width + x;
+      const j = (y >> 1) * (width >> 1) + (x >> 1);
+      const r = at16(frame.y[i]) / at16(planes.y[i]);
+      const [bu, bv] = [planes.u[j] - 128, planes.v[j] - 128];
+      const [du, dv] = [frame.u[j] - 128, frame.v[j] - 128];
+      const dim = Math.min(1.2, r);
+      ratio[i] = r;
+      colour[i] = Math.hypot(du - dim * bu, dv - dim * bv) / (3.2 + 0.4 * stray[i]);
+      const plain = Math.hypot(du - bu, dv - bv) / (3.2 + 0.4 * stray[i]);
+      values[i] = Math.max(Math.abs(frame.y[i] - planes.y[i]) / (4 + 3.5 * stray[i]), plain);
+    }
+  }
+  return { values, ratio, colour };
+}
+
+/** Local unevenness (standard deviation) of the brightness ratio: a shadow darkens evenly, a figure has a pattern of its own. */
+function unevenness(ratio: Float32Array, width: number, height: number, reach: number): Float32Array {
+  const mean = boxMean(ratio, width, height, reach);
+  const square = boxMean(
+    ratio.map((r) => r * r),
+    width,
+    height,
+    reach,
+  );
+  return square.map((s, i) => Math.sqrt(Math.max(0, s - mean[i] ** 2)) / Math.max(0.2, mean[i]));
+}
+
+/**
+ * Tells shadow from figure: darker than the backdrop by up to two thirds, evenly so over a few pixels, and of the backdrop's own
+ * hue (after Horprasert, Harwood & Davis 1999).
+ */
+export function shadowOf(unlike: Unlikeness, width: number, height: number): Uint8Array {
+  const rough = unevenness(unlike.ratio, width, height, 2);
+  const out = new Uint8Array(width * height);
+  for (let i = 0; i < out.length; i++) {
+    const r = unlike.ratio[i];
+    out[i] = r > 0.4 && r < 0.97 && unlike.colour[i] < 1 && rough[i] < 0.085 ? 1 : 0;
+  }
+  return out;
+}
+
+/**
+ * Where a figure and its shadow are in a frame that lies on the backdrop, matched in light. Specks under a two-thousandth of the
+ * frame are dropped, small gaps are closed. Null when over 85 % of the frame is unlike the backdrop: then it says nothing.
+ */
+export function occupied(frame: Planes, backdrop: Backdrop): Occupied | null {
+  const { width, height } = backdrop.planes;
+  const unlike = unlikeness(frame, backdrop);
+  const shade = shadowOf(unlike, width, height);
+  const figure = emptyMask(width, height);
+  const shadow = emptyMask(width, height);
+  let different = 0;
+  for (let i = 0; i < shade.length; i++) {
+    if (unlike.values[i] <= 1) continue;
+    different++;
+    if (shade[i]) shadow.data[i] = 1;
+    else figure.data[i] = 1;
+  }
+  if (different > 0.85 * shade.length) return null;
+  bridge(figure);
+  const speck = Math.max(6, (width * height) / 2000);
+  tidy(figure, speck, speck);
+  dropSmall(figure);
+  for (let i = 0; i < shade.length; i++) if (figure.data[i]) shadow.data[i] = 0;
+  tidy(shadow, speck, speck);
+  return { figure, shadow };
+}
+
+/** Drops parts much smaller than the largest: leftovers of light and edges, not a hand or a thrown thing. */
+function dropSmall(mask: Mask): void {
+  const parts = partsOf(mask, 1);
+  const least = 0.02 * Math.max(0, ...parts.map((p) => p.pixels.length));
+  for (const { pixels } of parts) if (pixels.length < least) for (const i of pixels) mask.data[i] = 0;
+}
+
+/** Closes one-pixel gaps and drops single pixels, by majority of the eight neighbours, in place. */
+function bridge(mask: Mask): void {
+  const { width, height, data } = mask;
+  const before = data.slice();
+  for (let y = 1; y < height - 1; y++) {
+    for (let x = 1; x < width - 1; x++) {
+      const i = y * width + x;
+      let n = 0;
+      for (let j = -1; j <= 1; j++) n += before[i + j * width - 1] + before[i + j * width] + before[i + j * width + 1];
+      n -= before[i];
+      if (before[i] ? n < 2 : n >= 5) data[i] = before[i] ? 0 : 1;
+    }
+  }
+}
+
+/** Share of frames in which each pixel is occupied, 0..255 for 0..1. */
+export function unionOf(masks: Iterable<Mask>, width: number, height: number): Uint8Array {
+  const sums = new Uint32Array(width * height);
+  let n = 0;
+  for (const mask of masks) {
+    n++;
+    for (let i = 0; i < sums.length; i++) sums[i] += mask.data[i];
+  }
+  // Anything that was ever occupied shows, however short.
+  return Uint8Array.from(sums, (s) => (s ? Math.max(8, Math.round((255 * s) / n)) : 0));
+}
+
+/** A stretch of frames in which figures of two takes overlap. */
+export interface Collision {
+  from: number;
+  /** The last frame that overlaps. */
+  to: number;
+  /** The frame of largest overlap, its share of the frame, and its middle on the grid. */
+  worst: number;
+  share: Unit;
+  x: number;
+  y: number;
+}
+
+/**
+ * Stretches in which the figures of two takes overlap by more than `least` grid pixels; gaps of up to two frames do not end one.
+ * `a(f)` and `b(f)` give the masks of frame f, null where a take has none.
+ */
+export function collisions(frames: number, a: (frame: number) => Mask | null, b: (frame: number) => Mask | null, least = 12): Collision[] {
+  const out: Collision[] = [];
+  let open: Collision | null = null;
+  for (let f = 0; f < frames; f++) {
+    const [p, q] = [a(f), b(f)];
+    if (!p || !q) continue;
+    let [n, sx, sy] = [0, 0, 0];
+    for (let i = 0; i < p.data.length; i++) {
+      if (!(p.data[i] & q.data[i])) continue;
+      n++;
+      sx += i % p.width;
+      sy += Math.floor(i / p.width);
+    }
+    if (n <= least) continue;
+    const share = n / p.data.length;
+    if (!open || f - open.to > 3) {
+      open = { from: f, to: f, worst: f, share: 0, x: 0, y: 0 };
+      out.push(open);
+    }
+    open.to = f;
+    if (share > open.share) Object.assign(open, { worst: f, share, x: sx / n, y: sy / n });
+  }
+  return out;
+}

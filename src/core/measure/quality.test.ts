@@ -1,0 +1,60 @@
+import { describe, expect, it } from 'vitest';
+import { Footage } from './fixtures/footage';
+import { boxMean } from './grid';
+import { lumaOf } from './luma';
+import { clipped, QualityMeter, qualityFindings, softStretches } from './quality';
+
+const background = (x: number, y: number) => [110 + 40 * Math.sin(x / 3) * Math.cos(y / 4) + 20 * Math.sin(x / 17), 128, 128] as const;
+const take = new Footage({ width: 320, height: 180, background, noise: 2, figure: (f) => ({ x: 60 + 5 * f, y: 95, tall: 110, arm: 0.4 }) });
+const [W, H] = [320, 180];
+
+describe('quality of a take', () => {
+  it('noise to a tenth, frames that repeat, and a loss of focus by frame', () => {
+    const meter = new QualityMeter();
+    const times: number[] = [];
+    let last = lumaOf(take.frame(0));
+    for (let f = 0; f < 40; f++) {
+      // Every fifth frame repeats: 20 fps stretched to 25. Frames 20 to 29 are out of focus.
+      if (f % 5 !== 4) last = lumaOf(take.frame(f));
+      const soft = f >= 20 && f < 30;
+      const data = soft ? Uint8Array.from(boxMean(Float32Array.from(last.data), W, H, 2)) : last.data;
+      meter.read({ width: W, height: H, data });
+      times.push(f / 25);
+    }
+    const quality = meter.done(times);
+    expect(Math.abs(quality.noise - 1.7)).toBeLessThan(0.5);
+    expect(quality.repeats).toEqual(expect.arrayContaining([4, 9, 14, 34, 39]));
+    expect(Math.abs(quality.trueRate - 20)).toBeLessThan(1.2);
+    const [soft] = softStretches(quality.sharpness);
+    expect([soft.from, soft.to]).toEqual([20, 29]);
+    expect(quality.variableRate).toBe(false);
+    const said = qualityFindings(quality, 25).join(' ');
+    expect(said).toMatch(/Soft from frame 20 to 29/);
+    expect(said).toMatch(/frames repeat the one before/);
+  });
+
+  it('a performer who stops and goes on again repeats no frame', () => {
+    const stops = new Footage({ ...take.options, figure: (f) => ({ x: 160 + 60 * Math.sin(f / 5), y: 95, tall: 110, arm: 0.4 }) });
+    const meter = new QualityMeter();
+    for (let f = 0; f < 40; f++) meter.read(lumaOf(stops.frame(f)));
+    expect(meter.done(Array.from({ length: 40 }, (_, f) => f / 25)).repeats).toEqual([]);
+  });
+
+  it('a clean take is found clean, a variable rate is named', () => {
+    const meter = new QualityMeter();
+    const times = Array.from({ length: 20 }, (_, f) => f / 25 + (f > 10 ? 0.03 * (f - 10) : 0));
+    for (let f = 0; f < 20; f++) meter.read(lumaOf(take.frame(f)));
+    const quality = meter.done(times);
+    expect(quality.repeats).toEqual([]);
+    expect(qualityFindings(quality, 25)).toEqual(['The frame rate varies; times are taken frame by frame from the file.']);
+  });
+
+  it('blown and drowned areas as shares', () => {
+    const data = new Uint8Array(W * H).fill(100);
+    data.fill(240, 0, (W * H) / 4);
+    data.fill(16, (W * H * 3) / 4);
+    const share = clipped({ width: W, height: H, data });
+    expect(share.blown).toBeCloseTo(0.25, 1.5);
+    expect(share.drowned).toBeCloseTo(0.25, 1.5);
+  });
+});

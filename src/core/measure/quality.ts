@@ -1,0 +1,144 @@
+import { median, type Seconds, type Unit } from '../units';
+import type { Luma } from './luma';
+
+/** What a take is like as a picture, apart from where the camera stood. */
+export interface Quality {
+  /** Fine detail of each frame against the take's own usual: 1 as usual, lower is softer. */
+  sharpness: number[];
+  /** Fine detail of the take as a whole: energy of second differences over variance; only takes of one set compare. */
+  detail: number;
+  /** Standard deviation of the noise, code values. */
+  noise: number;
+  /** Share of the picture that is blown out or drowned, median over frames. */
+  blown: Unit;
+  drowned: Unit;
+  /** Frames that repeat the one before, by number. */
+  repeats: number[];
+  /** Frames a second that are new. */
+  trueRate: number;
+  /** True when frame spacing departs by more than a tenth from the usual on more than one in fifty. */
+  variableRate: boolean;
+}
+
+/** Share of pixels at or above 235 and at or below 18 in limited range (ITU-R BT.709: white 235, black 16), from every fourth pixel of every second row. */
+export function clipped({ width, height, data }: Luma): { blown: Unit; drowned: Unit } {
+  let [high, low, n] = [0, 0, 0];
+  for (let row = 0; row < height; row += 2) {
+    for (let i = row * width; i < (row + 1) * width; i += 4) {
+      if (data[i] >= 235) high++;
+      else if (data[i] <= 18) low++;
+      n++;
+    }
+  }
+  return { blown: high / n, drowned: low / n };
+}
+
+/** Energy of second differences over the variance, along every sixth row: falls as focus is lost. */
+function detailOf({ width, height, data }: Luma): number {
+  let [fine, sum, square, n] = [0, 0, 0, 0];
+  for (let y = 3; y < height; y += 6) {
+    for (let i = y * width + 1; i < (y + 1) * width - 1; i++) {
+      const second = data[i - 1] - 2 * data[i] + data[i + 1];
+      fine += second * second;
+      sum += data[i];
+      square += data[i] * data[i];
+      n++;
+    }
+  }
+  const variance = square / n - (sum / n) ** 2;
+  return variance > 0 ? fine / n / variance : 0;
+}
+
+/** Gathers a take's quality frame by frame. */
+export class QualityMeter {
+  private readonly details: number[] = [];
+  private readonly blown: number[] = [];
+  private readonly drowned: number[] = [];
+  private readonly noises: number[] = [];
+  /** How far the quickest hundredth of the picture moved since the frame before. */
+  private readonly moves: number[] = [];
+  private before: Uint8Array | null = null;
+
+  read(frame: Luma): void {
+    this.details.push(detailOf(frame));
+    const { blown, drowned } = clipped(frame);
+    this.blown.push(blown);
+    this.drowned.push(drowned);
+    const { data, width } = frame;
+    const step = 7;
+    const samples = new Uint8Array(Math.ceil(data.length / step));
+    // A prime step that does not divide the width sees every column.
+    for (let i = 0, k = 0; i < data.length; i += width % step ? step : step + 1, k++) samples[k] = data[i];
+    if (this.before) {
+      const counts = new Uint32Array(256);
+      for (let k = 0; k < samples.length; k++) counts[Math.abs(samples[k] - this.before[k])]++;
+      this.noises.push(quantile(counts, samples.length, 0.5) / (0.6745 * Math.SQRT2));
+      this.moves.push(quantile(counts, samples.length, 0.99));
+    }
+    this.before = samples;
+  }
+
+  done(times: readonly Seconds[]): Quality {
+    const detail = median(this.details);
+    const gaps = times.slice(1).map((t, i) => t - times[i]);
+    const usual = median(gaps) || 1;
+    // A repeat stands alone between frames that move; a performer who comes to rest slows down before.
+    const repeats = this.moves.flatMap((move, i) => {
+      const beside = Math.min(this.moves[i - 1] ?? this.moves[i + 1], this.moves[i + 1] ?? this.moves[i - 1]);
+      return beside >= 6 && move < beside / 5 ? [i + 1] : [];
+    });
+    const span = times.length > 1 ? times[times.length - 1] - times[0] : 0;
+    const odd = gaps.filter((g) => Math.abs(g / usual - 1) > 0.1).length;
+    return {
+      sharpness: this.details.map((d) => (detail > 0 ? d / detail : 1)),
+      detail,
+      noise: this.noises.length ? median(this.noises) : 0,
+      blown: median(this.blown),
+      drowned: median(this.drowned),
+      repeats,
+      trueRate: span > 0 ? (times.length - 1 - repeats.length) / span : 0,
+      variableRate: odd > gaps.length / 50,
+    };
+  }
+}
+
+/** The value below which a share of a histogram lies, read between whole values. */
+function quantile(counts: Uint32Array, n: number, share: number): number {
+  let below = 0;
+  for (let v = 0; v < counts.length; v++) {
+    if (below + counts[v] >= share * n) return Math.max(0, v - 0.5 + (share * n - below) / counts[v]);
+    below += counts[v];
+  }
+  return counts.length;
+}
+
+/** Stretches of frames softer than `least` of the usual for at least five frames: a pull of focus or a lost one. */
+export function softStretches(sharpness: readonly number[], least = 0.6): { from: number; to: number; worst: number }[] {
+  const out: { from: number; to: number; worst: number }[] = [];
+  let start = -1;
+  for (let i = 0; i <= sharpness.length; i++) {
+    const soft = i < sharpness.length && sharpness[i] < least;
+    if (soft && start < 0) start = i;
+    if (soft || start < 0) continue;
+    if (i - start >= 5) out.push({ from: start, to: i - 1, worst: Math.min(...sharpness.slice(start, i)) });
+    start = -1;
+  }
+  return out;
+}
+
+/** Sentences about what is wrong with a take's picture; none when nothing is. `width` tells nothing but the size of the file. */
+export function qualityFindings(quality: Quality, declaredRate: number): string[] {
+  const out: string[] = [];
+  const percent = (v: number) => `${(100 * v).toFixed(1)} %`;
+  for (const { from, to, worst } of softStretches(quality.sharpness))
+    out.push(`Soft from frame ${from} to ${to}: down to ${percent(worst)} of its usual fine detail. Focus moved, or the camera did.`);
+  if (quality.blown > 0.02) out.push(`${percent(quality.blown)} of the picture is blown out. Close the aperture or lower ISO.`);
+  if (quality.drowned > 0.25) out.push(`${percent(quality.drowned)} of the picture is drowned in black.`);
+  if (quality.noise > 4) out.push(`Noise of ${quality.noise.toFixed(1)} code values: more light, or a lower ISO.`);
+  if (quality.repeats.length > 2)
+    out.push(
+      `${quality.repeats.length} frames repeat the one before: ${quality.trueRate.toFixed(2)} new ones a second, not ${declaredRate.toFixed(2)}.`,
+    );
+  if (quality.variableRate) out.push('The frame rate varies; times are taken frame by frame from the file.');
+  return out;
+}

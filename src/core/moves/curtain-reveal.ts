@@ -1,0 +1,53 @@
+import { type Keyframe, simplify, type Track, withKey } from '../motion';
+import type { Frames, Unit } from '../units';
+
+/** Inputs of the line's path when no footage was read: a straight run with one easing. */
+export function plainLine(length: Frames, featherPercent: number, easing: Keyframe['easing'] = 'ease in and out'): Track {
+  const over = overrun(featherPercent);
+  return [
+    { frame: 0, value: -over, easing },
+    { frame: length, value: 100 + over, easing: 'linear' },
+  ];
+}
+
+/** How far past the frame, in per cent, the line must stand for nothing of its feather to show. */
+function overrun(featherPercent: number): number {
+  return Math.ceil(featherPercent / 2) + 1;
+}
+
+/**
+ * The line's keys from a measured path (shares of the way across, never decreasing): it enters from outside the frame,
+ * follows the path, and leaves. `length` is the reveal in frames; `runs` is how many times the fall's own length fits
+ * into the reveal as it is shown (0.5: only half of it falls before the end; 2: it is over at half time).
+ * Keys within 1.2 per cent of a straight run are dropped.
+ */
+export function followLine(path: readonly Unit[], length: Frames, featherPercent: number, runs = 1): Track {
+  const over = overrun(featherPercent);
+  const done = Math.min(length, Math.max(2, Math.round(length / runs)));
+  const samples: Keyframe[] = [];
+  for (let frame = 0; frame <= done; frame++) {
+    const at = Math.min(1, (frame / length) * runs) * (path.length - 1);
+    const i = Math.min(path.length - 2, Math.floor(at));
+    samples.push({ frame, value: 100 * (path[i] + (at - i) * (path[i + 1] - path[i])), easing: 'linear' });
+  }
+  const enter = Math.max(1, Math.round(done * 0.08));
+  const inside = samples.filter((k) => k.frame >= enter && k.frame <= done - enter);
+  const ends: Track = [
+    { frame: 0, value: -over, easing: 'linear' },
+    { frame: done, value: 100 + over, easing: 'linear' },
+  ];
+  const joined = ends.reduce<Track>((track, key) => withKey(track, key), inside);
+  return simplify(joined, 1.2).map((k) => ({ ...k, value: Math.round(k.value * 10) / 10 }));
+}
+
+/**
+ * The line's keys after the fall's speed changed from `was` to `is`: each stays with the instant of the take it was set
+ * on. Keys that would fall after the reveal's end close up before it, so that the line still arrives.
+ */
+export function retimedLine(line: Track, length: Frames, was: number, is: number): Track {
+  const last = line.length - 1;
+  return line.reduce<Track>(
+    (track, key, i) => withKey(track, { ...key, frame: Math.min(Math.round((key.frame * was) / is), length - (last - i)) }),
+    [],
+  );
+}

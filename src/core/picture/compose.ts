@@ -1,0 +1,236 @@
+import { clamp, type Pixels, type Unit } from '../units';
+import { type BlendMode, blendChannel } from './blend';
+import { BT709, type ColourMatrix, fromRgbMatrix, isIdentityColour, rgbOf } from './colour';
+import { type Coverage, coverageRow } from './coverage';
+import { placeByKernel } from './kernel';
+import { blacken, blackPlanes, type Planes } from './planes';
+import { type Affine, type Region, resamplePlane } from './resample';
+
+/** One layer with everything resolved: decoded planes and how they lie on the output. Bottom layer first. */
+export interface ComposeLayer {
+  planes: Planes;
+  /** Output pixels to pixels of `planes`. */
+  map: Affine;
+  colour: ColourMatrix;
+  /** null covers the whole frame. */
+  coverage: Coverage | null;
+  opacity: Unit;
+  blend: BlendMode;
+}
+
+const spare = new Map<string, Planes>();
+
+/** A reusable picture of this size; its contents are whatever was left there. */
+function sparePlanes(width: Pixels, height: Pixels): Planes {
+  const key = `${width}x${height}`;
+  const known = spare.get(key);
+  if (known) return known;
+  const made = blackPlanes(width, height);
+  spare.set(key, made);
+  return made;
+}
+
+function isIdentityMap(map: Affine, planes: Planes, out: Planes): boolean {
+  return (
+    map.a === 1 &&
+    map.b === 0 &&
+    map.c === 0 &&
+    map.d === 0 &&
+    map.e === 1 &&
+    map.f === 0 &&
+    planes.width === out.width &&
+    planes.height === out.height
+  );
+}
+
+/** Columns of row `y` (first, and one past the last) whose centres fall inside a source of `sw`×`sh`. */
+export function coveredColumns(map: Affine, y: number, sw: Pixels, sh: Pixels, columns: number): [number, number] {
+  let low = 0;
+  let high = columns;
+  const limit = (slope: number, at: number, size: number) => {
+    // 0 <= slope·(x + 0.5) + at <= size, with a hundredth of a pixel to spare
+    const tolerance = 0.01;
+    if (Math.abs(slope) < 1e-12) {
+      if (at < -tolerance || at > size + tolerance) high = low;
+      return;
+    }
+    const p = (-tolerance - at) / slope - 0.5;
+    const q = (size + tolerance - at) / slope - 0.5;
+    low = Math.max(low, Math.ceil(Math.min(p, q)));
+    high = Math.min(high, Math.floor(Math.max(p, q)) + 1);
+  };
+  limit(map.a, map.b * (y + 0.5) + map.c, sw);
+  limit(map.d, map.e * (y + 0.5) + map.f, sh);
+  return low < high ? [low, high] : [0, 0];
+}
+
+/** Rows (even, ends excluded) that a layer can touch at all. */
+function touchedRows(layer: ComposeLayer, width: Pixels, height: Pixels): [number, number] {
+  if (!layer.coverage) return [0, height];
+  const row = new Uint16Array(width);
+  let first = 0;
+  while (first < height && coverageRow(layer.coverage, first, width, height, 1, row) === 0) first++;
+  let last = height;
+  while (last > first && coverageRow(layer.coverage, last - 1, width, height, 1, row) === 0) last--;
+  return [first & ~1, Math.min(height, (last + 1) & ~1)];
+}
+
+/** Rows (even, ends excluded) that the layers above hide completely from the top or the bottom of the frame. */
+function rowsStillSeen(layers: readonly ComposeLayer[], index: number, width: Pixels, height: Pixels): [number, number] {
+  let [first, last] = [0, height];
+  const row = new Uint16Array(width);
+  for (const upper of layers.slice(index + 1)) {
+    if (!upper.coverage || upper.opacity < 1 || upper.blend !== 'normal' || !fillsFrame(upper, width, height)) continue;
+    while (first < last && coverageRow(upper.coverage, first, width, height, 1, row) === 256) first++;
+    while (last > first && coverageRow(upper.coverage, last - 1, width, height, 1, row) === 256) last--;
+  }
+  return [first & ~1, Math.min(height, (last + 1) & ~1)];
+}
+
+/** True when the layer's source reaches every pixel of the frame. */
+function fillsFrame(layer: ComposeLayer, width: Pixels, height: Pixels): boolean {
+  const { planes, map } = layer;
+  return [0, height - 1].every((y) => {
+    const [from, to] = coveredColumns(map, y, planes.width, planes.height, width);
+    return from === 0 && to === width;
+  });
+}
+
+/** The layer's picture on the output grid for the rows asked for: its own planes when nothing needs doing. */
+function place(layer: ComposeLayer, out: Planes, rows: [number, number]): Planes {
+  const { planes, map, colour } = layer;
+  const plain = isIdentityColour(colour);
+  if (isIdentityMap(map, planes, out) && plain) return planes;
+  const quick = placeByKernel(planes, map, plain ? null : colour, out.width, out.height, rows);
+  return quick ?? placePlainly(layer, out, rows, plain);
+}
+
+/** The definition of placing a layer; the compiled passes must agree with it. */
+function placePlainly({ planes, map, colour }: ComposeLayer, out: Planes, rows: [number, number], plain: boolean): Planes {
+  const placed = sparePlanes(out.width, out.height);
+  const region: Region = { x0: 0, x1: out.width, y0: rows[0], y1: rows[1] };
+  const half: Region = { x0: 0, x1: out.width / 2, y0: rows[0] / 2, y1: rows[1] / 2 };
+  const halfMap: Affine = { ...map, c: map.c / 2, f: map.f / 2 };
+  resamplePlane(planes.y, planes.width, planes.height, placed.y, out.width, region, map);
+  resamplePlane(planes.u, planes.width / 2, planes.height / 2, placed.u, out.width / 2, half, halfMap);
+  resamplePlane(planes.v, planes.width / 2, planes.height / 2, placed.v, out.width / 2, half, halfMap);
+  if (!plain) recolour(placed, colour, rows);
+  return placed;
+}
+
+/** Applies a colour matrix in place to the given rows (even). */
+function recolour(planes: Planes, m: ColourMatrix, rows: [number, number]): void {
+  const { width, y, u, v } = planes;
+  const half = width >> 1;
+  const luma = Float32Array.from({ length: 256 }, (_, i) => m[0] * i + m[3] + 0.5);
+  for (let row = rows[0]; row < rows[1]; row += 2) {
+    for (let x = 0; x < half; x++) {
+      const k = (row >> 1) * half + x;
+      const at = row * width + 2 * x;
+      const cu = u[k];
+      const cv = v[k];
+      const mean = (y[at] + y[at + 1] + y[at + width] + y[at + width + 1]) / 4;
+      const add = m[1] * cu + m[2] * cv;
+      y[at] = byte(luma[y[at]] + add);
+      y[at + 1] = byte(luma[y[at + 1]] + add);
+      y[at + width] = byte(luma[y[at + width]] + add);
+      y[at + width + 1] = byte(luma[y[at + width + 1]] + add);
+      u[k] = byte(m[4] * mean + m[5] * cu + m[6] * cv + m[7] + 0.5);
+      v[k] = byte(m[8] * mean + m[9] * cu + m[10] * cv + m[11] + 0.5);
+    }
+  }
+}
+
+function byte(value: number): number {
+  return value < 0 ? 0 : value > 255 ? 255 : value | 0;
+}
+
+function mixSpan(
+  out: Uint8Array,
+  top: Uint8Array,
+  from: number,
+  count: number,
+  cover: Uint16Array,
+  first: number,
+  shared: number,
+  opacity: number,
+): void {
+  if (shared >= 0) {
+    const a = Math.round(shared * opacity);
+    if (a === 256) out.set(top.subarray(from, from + count), from);
+    else if (a > 0) for (let i = from; i < from + count; i++) out[i] += ((top[i] - out[i]) * a + 128) >> 8;
+    return;
+  }
+  for (let i = 0; i < count; i++) {
+    const a = opacity === 1 ? cover[first + i] : (cover[first + i] * opacity) | 0;
+    if (a === 0) continue;
+    const at = from + i;
+    out[at] = a === 256 ? top[at] : out[at] + (((top[at] - out[at]) * a + 128) >> 8);
+  }
+}
+
+function mixPlane(out: Uint8Array, top: Uint8Array, layer: ComposeLayer, frame: Planes, scale: 1 | 2, rows: [number, number]): void {
+  const columns = frame.width / scale;
+  const cover = new Uint16Array(columns);
+  const map: Affine = { ...layer.map, c: layer.map.c / scale, f: layer.map.f / scale };
+  for (let row = rows[0] / scale; row < rows[1] / scale; row++) {
+    const shared = layer.coverage ? coverageRow(layer.coverage, row, frame.width, frame.height, scale, cover) : 256;
+    if (shared === 0) continue;
+    const [from, to] = coveredColumns(map, row, layer.planes.width / scale, layer.planes.height / scale, columns);
+    if (to > from) mixSpan(out, top, row * columns + from, to - from, cover, from, shared, layer.opacity);
+  }
+}
+
+/** Layers with another blend than normal: mixed in R'G'B' pixel by pixel; a layer's chroma is shared by its 2×2 pixels. */
+function blendLayer(out: Planes, top: Planes, layer: ComposeLayer, rows: [number, number]): void {
+  const { width, height } = out;
+  const half = width >> 1;
+  const m = fromRgbMatrix(BT709);
+  const cover = [new Uint16Array(width), new Uint16Array(width)];
+  for (let row = rows[0]; row < rows[1]; row += 2) {
+    const shared = [0, 1].map((k) => (layer.coverage ? coverageRow(layer.coverage, row + k, width, height, 1, cover[k]) : 256));
+    for (let x = 0; x < half; x++) {
+      const k = (row >> 1) * half + x;
+      let [u, v] = [0, 0];
+      for (let q = 0; q < 4; q++) {
+        const line = q >> 1;
+        const column = 2 * x + (q & 1);
+        const at = (row + line) * width + column;
+        const alpha = ((shared[line] >= 0 ? shared[line] : cover[line][column]) / 256) * layer.opacity;
+        const below = rgbOf(out.y[at], out.u[k], out.v[k]);
+        const above = rgbOf(top.y[at], top.u[k], top.v[k]);
+        const rgb = below.map((b, c) => b + alpha * (blendChannel(layer.blend, b, above[c]) - b));
+        const code = (r: number) => m[r] * rgb[0] + m[r + 1] * rgb[1] + m[r + 2] * rgb[2] + m[r + 3];
+        out.y[at] = clamp(Math.round(code(0)), 0, 255);
+        u += code(4) / 4;
+        v += code(8) / 4;
+      }
+      out.u[k] = clamp(Math.round(u), 0, 255);
+      out.v[k] = clamp(Math.round(v), 0, 255);
+    }
+  }
+}
+
+/**
+ * Lays `layers` (bottom first) over black into `out`, whose width and height are the frame. Source-over of
+ * W3C Compositing and Blending Level 1 on coded values. Where a layer's picture does not reach, what is below shows.
+ * Rows hidden by layers above are not computed.
+ */
+export function compose(layers: readonly ComposeLayer[], out: Planes): void {
+  const { width, height } = out;
+  blacken(out);
+  layers.forEach((layer, index) => {
+    const touched = touchedRows(layer, width, height);
+    const seen = rowsStillSeen(layers, index, width, height);
+    const rows: [number, number] = [Math.max(touched[0], seen[0]), Math.min(touched[1], seen[1])];
+    if (rows[1] <= rows[0] || layer.opacity <= 0) return;
+    const placed = place(layer, out, rows);
+    if (layer.blend !== 'normal') {
+      blendLayer(out, placed, layer, rows);
+      return;
+    }
+    mixPlane(out.y, placed.y, layer, out, 1, rows);
+    mixPlane(out.u, placed.u, layer, out, 2, rows);
+    mixPlane(out.v, placed.v, layer, out, 2, rows);
+  });
+}

@@ -1,0 +1,82 @@
+import type { Pixels } from '../units';
+import { blackPlanes, type Planes } from './planes';
+
+/** One plane turned clockwise by a quarter, half or three quarters. */
+function turnPlane(source: Uint8Array, width: Pixels, height: Pixels, turn: 90 | 180 | 270, out: Uint8Array): void {
+  if (turn === 180) {
+    for (let i = 0, k = width * height - 1; k >= 0; i++, k--) out[i] = source[k];
+    return;
+  }
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const at = turn === 90 ? x * height + (height - 1 - y) : (width - 1 - x) * height + y;
+      out[at] = source[y * width + x];
+    }
+  }
+}
+
+/** Planes turned clockwise as a file's rotation flag asks, so that up is up. 0 gives the same planes back. */
+export function upright(planes: Planes, turn: 0 | 90 | 180 | 270): Planes {
+  if (turn === 0) return planes;
+  const { width, height } = planes;
+  const out = turn === 180 ? blackPlanes(width, height) : blackPlanes(height, width);
+  turnPlane(planes.y, width, height, turn, out.y);
+  turnPlane(planes.u, width / 2, height / 2, turn, out.u);
+  turnPlane(planes.v, width / 2, height / 2, turn, out.v);
+  return out;
+}
+
+/**
+ * One plane reduced by a whole factor by averaging `by`×`by` boxes into `out` of `width`×`height`; what does not fill
+ * a box is cut off right and below.
+ */
+export function boxPlane(source: Uint8Array, sourceWidth: Pixels, by: number, out: Uint8Array, width: Pixels, height: Pixels): void {
+  const area = by * by;
+  const sums = new Uint16Array(width * by);
+  for (let y = 0; y < height; y++) {
+    sums.fill(0);
+    for (let j = 0; j < by; j++) {
+      const from = (y * by + j) * sourceWidth;
+      for (let x = 0; x < sums.length; x++) sums[x] += source[from + x];
+    }
+    for (let x = 0, at = 0; x < width; x++) {
+      let sum = area >> 1;
+      for (let i = 0; i < by; i++) sum += sums[at++];
+      out[y * width + x] = sum / area;
+    }
+  }
+}
+
+/** Planes reduced by a whole factor by averaging; what does not fill a whole even size is cut off right and below. */
+export function reducedPlanes(planes: Planes, by: number): Planes {
+  if (by <= 1) return planes;
+  const out = blackPlanes(2 * Math.floor(planes.width / by / 2), 2 * Math.floor(planes.height / by / 2));
+  boxPlane(planes.y, planes.width, by, out.y, out.width, out.height);
+  boxPlane(planes.u, planes.width / 2, by, out.u, out.width / 2, out.height / 2);
+  boxPlane(planes.v, planes.width / 2, by, out.v, out.width / 2, out.height / 2);
+  return out;
+}
+
+/** RGBA bytes (full-range R'G'B') to BT.709 limited planes; an odd last row or column is dropped. */
+export function fromRgba(rgba: Uint8Array, width: Pixels, height: Pixels): Planes {
+  const out = blackPlanes(width & ~1, height & ~1);
+  const half = out.width >> 1;
+  for (let y = 0; y < out.height; y += 2) {
+    for (let x = 0; x < half; x++) {
+      let [u, v] = [0, 0];
+      for (let q = 0; q < 4; q++) {
+        const row = y + (q >> 1);
+        const column = 2 * x + (q & 1);
+        const at = 4 * (row * width + column);
+        const [r, g, b] = [rgba[at], rgba[at + 1], rgba[at + 2]];
+        const luma = 0.2126 * r + 0.7152 * g + 0.0722 * b;
+        out.y[row * out.width + column] = 16.5 + (219 / 255) * luma;
+        u += ((b - luma) / 1.8556) * (224 / 255);
+        v += ((r - luma) / 1.5748) * (224 / 255);
+      }
+      out.u[(y >> 1) * half + x] = Math.min(255, Math.max(0, Math.round(128 + u / 4)));
+      out.v[(y >> 1) * half + x] = Math.min(255, Math.max(0, Math.round(128 + v / 4)));
+    }
+  }
+  return out;
+}

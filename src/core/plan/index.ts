@@ -1,0 +1,15 @@
+export { type View, viewOf } from './camera';
+export { type PlannedOrder, paceOf, planDay, timeOfSlot } from './day';
+export { type Face, type LimbSeen, mannequin, setFaces } from './drawing';
+export * from './exposure';
+export * from './judge';
+export * from './optics';
+export * from './plan';
+export * from './recipe';
+export { RECIPES } from './recipes';
+export * from './schema';
+export { circleOfConfusion, filmedArea, SENSORS } from './sensors';
+export * from './sun';
+export type { Timetable } from './timetable';
+export * from './units';
+export { eyeHeight, eyeLines, floorMarks, type Seam, type Zone, zoneOf } from './zones';

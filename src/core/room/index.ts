@@ -1,0 +1,4 @@
+export { LiveRoom } from './live';
+export { randomSource } from './random';
+export { synthesiseSong } from './song';
+export { bump, type CameraPose, RoomCamera, STILL, type TakeOptions, takeFall } from './take';

@@ -1,0 +1,34 @@
+export {
+  beatMapOf,
+  correctionAt,
+  describeFrame,
+  filmFrames,
+  gainsAt,
+  halfFrame,
+  isReveal,
+  isSeam,
+  lineAt,
+  type PictureDescription,
+  type RevealShot,
+  revealFrames,
+  type SeamShot,
+  seamAt,
+  shotFrames,
+  sourceMap,
+  takeTimeAt,
+} from './describe';
+export { edgeGap, overscanFor } from './overscan';
+export { plannedFrame, plannedSlots, tempoOf } from './planned';
+export { reducedSource, scaledPicture } from './scale';
+export {
+  emptyProject,
+  type Media,
+  PROJECT_VERSION,
+  type Project,
+  readProject,
+  type SeamMix,
+  type Shot,
+  type Take,
+  type TakeLive,
+  type TakeSettings,
+} from './schema';

@@ -1,0 +1,55 @@
+import { newPlannedShot, RECIPES } from '../plan';
+
+type Document = Record<string, unknown>;
+
+/**
+ * A project document of an older version brought up to this one, step by step; anything else is given back as it is, for
+ * the validation to judge.
+ */
+export function migrated(value: unknown): unknown {
+  if (typeof value !== 'object' || value === null) return value;
+  const older = value as Document;
+  if (older.version === 1) return fromVersion3(fromVersion2(fromVersion1(older)));
+  if (older.version === 2) return fromVersion3(fromVersion2(older));
+  return older.version === 3 ? fromVersion3(older) : value;
+}
+
+/** Version 1 knew one curtain reveal as its plan; version 2 knows many planned shots, each with its set. */
+function fromVersion1({ plan, ...rest }: Document): Document {
+  const old = (plan ?? {}) as Document;
+  const recipe = RECIPES.find((r) => r.id === 'curtain reveal') ?? RECIPES[0];
+  const shot = newPlannedShot('plan-1', recipe, '2026-01-01');
+  const inputs = { falls: old.falls, fallSeconds: old.fallSeconds, pieces: old.handfuls, mark: old.mark };
+  const known = Object.fromEntries(Object.entries(inputs).filter(([, v]) => v !== undefined)) as typeof shot.inputs;
+  const { takes } = rest;
+  return {
+    ...rest,
+    version: 2,
+    takes: Array.isArray(takes) ? (takes as Document[]).map((t) => ({ ...t, plan: t.slot === null ? null : shot.id })) : takes,
+    plans: [{ ...shot, inputs: { ...shot.inputs, ...known }, ticked: Array.isArray(old.ticked) ? old.ticked : [] }],
+    units: 'metres',
+  };
+}
+
+/** Version 3 notes when a take was filmed and what was called out while it was. */
+function fromVersion2(older: Document): Document {
+  const { takes } = older;
+  return {
+    ...older,
+    version: 3,
+    takes: Array.isArray(takes) ? (takes as Document[]).map((t) => ({ filmedAt: null, live: null, ...t })) : takes,
+  };
+}
+
+/** Version 4 mixes a shot's takes by a reveal or by a seam, and corrects light over time. */
+function fromVersion3(older: Document): Document {
+  const { shots, takes } = older;
+  const overTime = (correction: unknown) =>
+    correction && { ...(correction as Document), gains: [{ time: 0, ...((correction as Document).gains as Document) }] };
+  return {
+    ...older,
+    version: 4,
+    takes: Array.isArray(takes) ? (takes as Document[]).map((t) => ({ ...t, correction: overTime(t.correction) ?? null })) : takes,
+    shots: Array.isArray(shots) ? (shots as Document[]).map(({ reveal, ...rest }) => ({ ...rest, mix: reveal })) : shots,
+  };
+}

@@ -1,0 +1,213 @@
+import * as z from 'zod/mini';
+import { EASING_NAMES } from '../motion';
+import { plannedShotSchema, UNITS } from '../plan';
+import { migrated } from './migrate';
+
+/** The version of the project document written today. Older ones are migrated, newer ones refused. */
+export const PROJECT_VERSION = 4;
+
+const id = z.string().check(z.minLength(1), z.maxLength(80));
+const finite = z.number();
+
+const anchorSchema = z.object({ beat: finite, offset: z.int() });
+const rateSchema = z.object({ num: z.int().check(z.positive()), den: z.int().check(z.positive()) });
+const keyframeSchema = z.object({
+  frame: z.int(),
+  value: finite,
+  easing: z.enum(EASING_NAMES),
+});
+const trackSchema = z.array(keyframeSchema).check(
+  z.minLength(1),
+  z.refine((keys) => keys.every((k, i) => i === 0 || k.frame > keys[i - 1].frame), 'keyframes must be in ascending frame order'),
+);
+
+/** What the user's files are, without their bytes. Times in seconds, sizes in pixels as shown (after rotation). */
+const mediaSchema = z.object({
+  id,
+  kind: z.enum(['video', 'audio']),
+  name: z.string().check(z.maxLength(300)),
+  type: z.string(),
+  bytes: z.int().check(z.nonnegative()),
+  duration: finite.check(z.nonnegative()),
+  width: z.int().check(z.nonnegative()),
+  height: z.int().check(z.nonnegative()),
+  rotation: z.union([z.literal(0), z.literal(90), z.literal(180), z.literal(270)]),
+  codec: z.string(),
+  fps: finite.check(z.nonnegative()),
+  variableRate: z.boolean(),
+  hasSound: z.boolean(),
+  colour: z.object({ matrix: z.enum(['bt709', 'bt601']), fullRange: z.boolean() }),
+});
+
+const beatMapSchema = z.object({
+  beats: z.array(finite).check(
+    z.minLength(2),
+    z.refine((b) => b.every((t, i) => i === 0 || t > b[i - 1]), 'beats must ascend'),
+  ),
+  bar1: z.int(),
+  beatsPerBar: z.int().check(z.gte(2), z.lte(12)),
+});
+
+/** How a take is put right before it is used: the measured move and light against the reference take, over source time. */
+const correctionSchema = z.object({
+  enabled: z.boolean(),
+  /** The take measured against; its picture is the one matched. */
+  referenceTakeId: id,
+  /** Measured move in source pixels at source times (seconds), ascending; between them linear. */
+  moves: z.array(z.object({ time: finite, dx: finite, dy: finite, turn: finite, scale: finite.check(z.positive()) })).check(z.minLength(1)),
+  /** Measured linear gains of this take over the reference at source times (seconds), ascending; between them linear. */
+  gains: z
+    .array(z.object({ time: finite, r: finite.check(z.positive()), g: finite.check(z.positive()), b: finite.check(z.positive()) }))
+    .check(z.minLength(1)),
+});
+
+const settingsSchema = z.object({
+  shutter: z.string().check(z.maxLength(20)),
+  aperture: z.string().check(z.maxLength(20)),
+  iso: z.string().check(z.maxLength(20)),
+  whiteBalance: z.string().check(z.maxLength(20)),
+  lens: z.string().check(z.maxLength(40)),
+});
+
+/** Figures seen live while recording, against the set-up's reference. */
+const liveSchema = z.object({
+  /** Largest shift of a corner at the end, pixels. */
+  corner: finite.check(z.nonnegative()),
+  exposure: z.nullable(finite),
+  bumps: z.array(z.object({ time: finite, size: finite.check(z.nonnegative()) })),
+});
+
+const takeSchema = z.object({
+  id,
+  mediaId: id,
+  /** The planned shot and its slot that the take fills; a take without a plan has neither. */
+  plan: z.nullable(id),
+  slot: z.nullable(z.string()),
+  number: z.int().check(z.positive()),
+  tape: z.int().check(z.gte(0), z.lte(11)),
+  rating: z.int().check(z.gte(0), z.lte(3)),
+  note: z.string().check(z.maxLength(2000)),
+  settings: settingsSchema,
+  /** When it was filmed, milliseconds since 1970; null when not known. */
+  filmedAt: z.nullable(finite),
+  /** What was called out while it was being recorded here; null for files from elsewhere. */
+  live: z.nullable(liveSchema),
+  correction: z.nullable(correctionSchema),
+});
+
+const revealSchema = z.object({
+  kind: z.literal('curtain reveal'),
+  /** 0 level, moving down; 90 upright, moving right. */
+  angle: finite.check(z.gte(-180), z.lte(180)),
+  start: anchorSchema,
+  end: anchorSchema,
+  /** Full width of the soft edge in per cent of the frame's height. */
+  feather: finite.check(z.gte(0), z.lte(100)),
+  /** Speed of both takes between start and end; 1 as filmed. */
+  fallSpeed: finite.check(z.gte(0.1), z.lte(8)),
+  /** Place of the line in per cent of the way across the frame; frames count from the start anchor, at the project's rate. */
+  line: trackSchema,
+  /** Frames from start to end for which `line` was laid; the track stretches when the anchors move. */
+  lineLength: z.int().check(z.positive()),
+});
+
+const pointSchema = z.object({
+  x: finite.check(z.gte(-50), z.lte(150)),
+  y: finite.check(z.gte(-50), z.lte(150)),
+  /** How wide the soft edge may be here, per cent of the frame's height: there is room on both sides. */
+  soft: z.optional(finite.check(z.gte(0), z.lte(100))),
+});
+
+/** Two takes side by side, the first left of a soft seam and the second right of it. */
+const seamSchema = z.object({
+  kind: z.literal('seam'),
+  /** Full width of the soft edge at its widest, in per cent of the frame's height. */
+  feather: finite.check(z.gte(0), z.lte(100)),
+  /** Where the seam runs from a second of the shot on: from top to bottom, in per cent of the reference take's picture. */
+  stands: z
+    .array(z.object({ from: finite.check(z.nonnegative()), points: z.array(pointSchema).check(z.minLength(2), z.maxLength(400)) }))
+    .check(z.minLength(1), z.maxLength(500)),
+});
+
+const shotSchema = z.object({
+  id,
+  name: z.string().check(z.maxLength(100)),
+  start: anchorSchema,
+  end: anchorSchema,
+  /**
+   * The take seen before the reveal (or left of the seam), and the one seen after (or right of it); `sync` is the source second
+   * that meets the reveal's start, or the shot's start where there is a seam.
+   */
+  before: z.object({ takeId: id, sync: finite }),
+  after: z.object({ takeId: id, sync: finite }),
+  /** Enlargement in per cent that hides the edges of corrected takes. */
+  overscan: finite.check(z.gte(100), z.lte(150)),
+  /** How the two takes are mixed: a line that passes, or a seam that stands. */
+  mix: z.discriminatedUnion('kind', [revealSchema, seamSchema]),
+});
+
+const projectSchema = z.object({
+  version: z.literal(PROJECT_VERSION),
+  id,
+  name: z.string().check(z.minLength(1), z.maxLength(100)),
+  frame: z.object({
+    width: z.int().check(z.positive(), z.multipleOf(2), z.lte(7680)),
+    height: z.int().check(z.positive(), z.multipleOf(2), z.lte(7680)),
+    rate: rateSchema,
+  }),
+  media: z.array(mediaSchema),
+  song: z.nullable(z.object({ mediaId: id, map: z.nullable(beatMapSchema) })),
+  takes: z.array(takeSchema),
+  shots: z.array(shotSchema),
+  /** Shots as planned, before they are filmed. */
+  plans: z.array(plannedShotSchema).check(z.maxLength(200)),
+  /** How lengths are shown. */
+  units: z.enum(UNITS),
+});
+
+export type Media = z.infer<typeof mediaSchema>;
+export type Take = z.infer<typeof takeSchema>;
+export type TakeSettings = z.infer<typeof settingsSchema>;
+export type TakeLive = z.infer<typeof liveSchema>;
+export type Correction = z.infer<typeof correctionSchema>;
+export type Shot = z.infer<typeof shotSchema>;
+export type Reveal = z.infer<typeof revealSchema>;
+export type SeamMix = z.infer<typeof seamSchema>;
+export type Project = z.infer<typeof projectSchema>;
+
+/** A project with nothing in it yet. */
+export function emptyProject(id: string, name: string): Project {
+  return {
+    version: PROJECT_VERSION,
+    id,
+    name,
+    frame: { width: 1280, height: 720, rate: { num: 25, den: 1 } },
+    media: [],
+    song: null,
+    takes: [],
+    shots: [],
+    plans: [],
+    units: 'metres',
+  };
+}
+
+/** What reading a project document gave: the project, or a sentence for the user. */
+export type ProjectReading = { ok: true; project: Project } | { ok: false; reason: string };
+
+/** Validates a project document from a file, the data base or a worker. Never throws. */
+export function readProject(value: unknown): ProjectReading {
+  const version = (value as { version?: unknown } | null)?.version;
+  if (typeof version === 'number' && version > PROJECT_VERSION) {
+    return {
+      ok: false,
+      reason: `This project was saved by a newer version of Fickle Ribbon (format ${version}; this one reads ${PROJECT_VERSION}). It was left untouched. Reload the page to get the newer version.`,
+    };
+  }
+  const parsed = projectSchema.safeParse(migrated(value));
+  if (parsed.success) return { ok: true, project: parsed.data };
+  const [issue] = parsed.error.issues;
+  return {
+    ok: false,
+    reason: `This is not a project this version can read: ${issue.path.join('.') || 'document'}: ${issue.message}. Nothing was changed.`,
+  };
+}

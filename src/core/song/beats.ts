@@ -1,0 +1,97 @@
+import { median, type Seconds } from '../units';
+import type { OnsetStrength } from './onset';
+
+/**
+ * Beat times by dynamic programming: the chain of instants with the most onset strength and the least
+ * departure from the period (squared log ratio, weight `tightness`). Ellis 2007, section 4.
+ * `bpm` is the expected tempo. Times are refined to a fraction of a hop. Empty for under two beats of sound.
+ */
+export function trackBeats(onsets: OnsetStrength, bpm: number, tightness = 400): Seconds[] {
+  const { rate, start } = onsets;
+  const period = (60 / bpm) * rate;
+  const local = smoothed(onsets.all, period / 32);
+  const n = local.length;
+  if (n < 2 * period) return [];
+  const score = new Float64Array(n);
+  const from = new Int32Array(n).fill(-1);
+  const nearest = Math.round(period * 0.5);
+  const farthest = Math.round(period * 2);
+  const cost = Float64Array.from({ length: farthest + 1 }, (_, gap) => (gap ? -tightness * Math.log(gap / period) ** 2 : 0));
+  for (let i = 0; i < n; i++) {
+    let best = Number.NEGATIVE_INFINITY;
+    let at = -1;
+    for (let gap = nearest; gap <= farthest && gap <= i; gap++) {
+      const value = score[i - gap] + cost[gap];
+      if (value > best) {
+        best = value;
+        at = i - gap;
+      }
+    }
+    // A chain may begin anywhere in the first two periods; later it must continue.
+    if (at < 0 || (i < farthest && best < 0)) score[i] = local[i];
+    else {
+      score[i] = local[i] + best;
+      from[i] = at;
+    }
+  }
+  let end = n - 1;
+  for (let i = Math.max(0, n - Math.round(period * 1.5)); i < n; i++) if (score[i] > score[end]) end = i;
+  const chain: number[] = [];
+  for (let i = end; i >= 0; i = from[i]) chain.push(i);
+  return chain.reverse().map((i) => start + (i + fraction(local, i)) / rate);
+}
+
+/** Gaussian smoothing of about `sigma` values. */
+function smoothed(values: Float32Array, sigma: number): Float32Array {
+  const reach = Math.max(1, Math.ceil(sigma * 3));
+  const kernel = Float32Array.from({ length: 2 * reach + 1 }, (_, i) => Math.exp(-0.5 * ((i - reach) / sigma) ** 2));
+  const out = new Float32Array(values.length);
+  for (let i = 0; i < values.length; i++) {
+    let sum = 0;
+    for (let k = -reach; k <= reach; k++) sum += kernel[k + reach] * (values[i + k] ?? 0);
+    out[i] = sum;
+  }
+  return out;
+}
+
+function fraction(values: Float32Array, i: number): number {
+  if (i < 1 || i > values.length - 2) return 0;
+  const bend = values[i - 1] - 2 * values[i] + values[i + 1];
+  return bend < 0 ? Math.max(-0.5, Math.min(0.5, (0.5 * (values[i - 1] - values[i + 1])) / bend)) : 0;
+}
+
+/**
+ * A programmed song is a grid, and the grid is nearer the truth than any single onset: when at least 70 % of the beats
+ * lie within `tolerance` seconds of one constant tempo (least squares on inliers), and the sound agrees with the grid
+ * about as well as with the other beats where they part, the grid is returned; otherwise the beats as found.
+ */
+export function steadied(beats: readonly Seconds[], onsets: OnsetStrength, tolerance: Seconds = 0.035): Seconds[] {
+  const n = beats.length;
+  if (n < 16) return [...beats];
+  const gaps = beats.slice(1).map((t, i) => t - beats[i]);
+  let period = median(gaps);
+  let first = median(beats.map((t, i) => t - i * period));
+  for (let round = 0; round < 6; round++) {
+    const number = beats.map((t) => Math.round((t - first) / period));
+    const use = beats.map((_, i) => i).filter((i) => Math.abs(beats[i] - first - number[i] * period) < tolerance);
+    if (use.length < n * 0.7) return [...beats];
+    const mi = use.reduce((a, i) => a + number[i], 0) / use.length;
+    const mt = use.reduce((a, i) => a + beats[i], 0) / use.length;
+    period = use.reduce((a, i) => a + (number[i] - mi) * (beats[i] - mt), 0) / use.reduce((a, i) => a + (number[i] - mi) ** 2, 0);
+    first = mt - mi * period;
+  }
+  const grid: Seconds[] = [];
+  for (let k = Math.round((beats[0] - first) / period); first + k * period <= beats[n - 1] + period / 2; k++) grid.push(first + k * period);
+  const apart = (list: readonly Seconds[], others: readonly Seconds[]) =>
+    list.filter((t) => !others.some((o) => Math.abs(o - t) < 2 * tolerance));
+  const strength = (times: readonly Seconds[]) => times.reduce((sum, t) => sum + peakAround(onsets, t), 0);
+  return strength(apart(grid, beats)) >= 0.6 * strength(apart(beats, grid)) ? grid : [...beats];
+}
+
+/** Strongest onset within 32 ms of `time`. */
+export function peakAround(onsets: OnsetStrength, time: Seconds): number {
+  const i = Math.round((time - onsets.start) * onsets.rate);
+  let best = 0;
+  for (let k = Math.max(0, i - 4); k <= Math.min(onsets.all.length - 1, i + 4); k++) best = Math.max(best, onsets.all[k]);
+  return best;
+}

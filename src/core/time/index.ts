@@ -1,0 +1,16 @@
+export { type Anchor, anchorAtFrame, anchorBeatSeconds, describeAnchor, resolveAnchor } from './anchor';
+export {
+  type BeatMap,
+  barAndBeat,
+  beatToSeconds,
+  constantBeatMap,
+  doubled,
+  fromTaps,
+  halved,
+  nudged,
+  secondsToBeat,
+  tempo,
+  withBar1At,
+} from './beatmap';
+export { type FrameRate, fps, frameToSeconds, nearestFrame, standardRate } from './rate';
+export { toTimecode } from './timecode';

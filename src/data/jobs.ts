@@ -1,0 +1,143 @@
+import * as Comlink from 'comlink';
+import type { Sync } from '@/core/measure';
+import type { PlannedOrder, PlannedShot, Tempo, Timetable } from '@/core/plan';
+import type { Media, Project } from '@/core/shot';
+import type { SongAnalysis } from '@/core/song';
+import type { FilmFormat, FilmProgress } from '@/media/film';
+import type { SeenFall, TakeMeasurement } from '@/media/measuring';
+import type { FilmApi } from '@/workers/film.worker';
+import type { ImportApi, Taken } from '@/workers/import.worker';
+import type { MeasureApi } from '@/workers/measure.worker';
+import type { PictureApi } from '@/workers/picture.worker';
+import type { PlanApi } from '@/workers/plan.worker';
+import type { SongApi } from '@/workers/song.worker';
+
+/** Thrown by a job that the user stopped. */
+export class Cancelled extends Error {
+  constructor() {
+    super('Stopped.');
+    this.name = 'Cancelled';
+  }
+}
+
+/** Makes a listener the worker can call; news that arrives after the job has ended is dropped. */
+type Tell = <News>(listener: (news: News) => void) => ((news: News) => void) & Comlink.ProxyMarked;
+
+/** Runs work in a worker of its own. Aborting ends the worker at once. */
+export async function inWorker<Api, T>(
+  worker: Worker,
+  signal: AbortSignal | undefined,
+  work: (api: Comlink.Remote<Api>, tell: Tell) => Promise<T>,
+): Promise<T> {
+  let over = false;
+  const tell: Tell = (listener) =>
+    Comlink.proxy((news) => {
+      if (!over) listener(news);
+    });
+  const stopped = new Promise<never>((_, reject) => {
+    if (signal?.aborted) reject(new Cancelled());
+    signal?.addEventListener('abort', () => reject(new Cancelled()), { once: true });
+    worker.addEventListener(
+      'error',
+      (event) => reject(new Error(event.message || 'A background task ended unexpectedly. Nothing was lost; try again.')),
+      { once: true },
+    );
+  });
+  try {
+    return await Promise.race([work(Comlink.wrap<Api>(worker), tell), stopped]);
+  } finally {
+    over = true;
+    worker.terminate();
+  }
+}
+
+export type Progress = (done: number) => void;
+
+export function takeIn(file: File, onProgress: Progress, signal?: AbortSignal): Promise<Taken> {
+  const worker = new Worker(new URL('../workers/import.worker.ts', import.meta.url), { type: 'module' });
+  return inWorker<ImportApi, Taken>(worker, signal, (api, tell) => api.take(file, tell(onProgress)) as Promise<Taken>);
+}
+
+const measureWorker = () => new Worker(new URL('../workers/measure.worker.ts', import.meta.url), { type: 'module' });
+
+export function measureTake(media: Media, reference: Media | null, onProgress: Progress, signal?: AbortSignal): Promise<TakeMeasurement> {
+  return inWorker<MeasureApi, TakeMeasurement>(
+    measureWorker(),
+    signal,
+    (api, tell) => api.measureTake(media, reference, tell(onProgress)) as Promise<TakeMeasurement>,
+  );
+}
+
+export function measureFall(media: Media, angle: number, onProgress: Progress, signal?: AbortSignal): Promise<SeenFall | null> {
+  return inWorker<MeasureApi, SeenFall | null>(
+    measureWorker(),
+    signal,
+    (api, tell) => api.measureFall(media, angle, tell(onProgress)) as Promise<SeenFall | null>,
+  );
+}
+
+/** Where a file's sound is heard in each of some others. */
+export function syncMedia(mediaId: string, others: readonly string[], onProgress: Progress, signal?: AbortSignal): Promise<Sync[]> {
+  return inWorker<MeasureApi, Sync[]>(
+    measureWorker(),
+    signal,
+    (api, tell) => api.syncMedia(mediaId, others, tell(onProgress)) as Promise<Sync[]>,
+  );
+}
+
+const songWorker = () => new Worker(new URL('../workers/song.worker.ts', import.meta.url), { type: 'module' });
+
+export function analyseSong(mediaId: string, onProgress: Progress, signal?: AbortSignal): Promise<SongAnalysis | null> {
+  return inWorker<SongApi, SongAnalysis | null>(
+    songWorker(),
+    signal,
+    (api, tell) => api.analyse(mediaId, tell(onProgress)) as Promise<SongAnalysis | null>,
+  );
+}
+
+/** The song's samples, at most two channels. */
+export function songSamples(mediaId: string): Promise<{ sampleRate: number; channels: Float32Array<ArrayBuffer>[] } | null> {
+  return inWorker<SongApi, { sampleRate: number; channels: Float32Array<ArrayBuffer>[] } | null>(
+    songWorker(),
+    undefined,
+    (api) => api.listen(mediaId) as Promise<{ sampleRate: number; channels: Float32Array<ArrayBuffer>[] } | null>,
+  );
+}
+
+const filmWorker = () => new Worker(new URL('../workers/film.worker.ts', import.meta.url), { type: 'module' });
+
+export function makeFilm(
+  project: Project,
+  format: FilmFormat,
+  onProgress: (p: FilmProgress) => void,
+  signal?: AbortSignal,
+): Promise<string> {
+  return inWorker<FilmApi, string>(filmWorker(), signal, (api, tell) => api.makeFilm(project, format, tell(onProgress)) as Promise<string>);
+}
+
+export function makeStill(project: Project, frame: number): Promise<Blob> {
+  return inWorker<FilmApi, Blob>(filmWorker(), undefined, (api) => api.still(project, frame) as Promise<Blob>);
+}
+
+const planWorker = () => new Worker(new URL('../workers/plan.worker.ts', import.meta.url), { type: 'module' });
+
+/** Order and timetable of a planned shot. */
+export function planDay(
+  shot: PlannedShot,
+  tempo: Tempo,
+  projectRate: number,
+  signal?: AbortSignal,
+): Promise<{ order: PlannedOrder; table: Timetable }> {
+  return inWorker<PlanApi, { order: PlannedOrder; table: Timetable }>(planWorker(), signal, (api) => api.planDay(shot, tempo, projectRate));
+}
+
+const pictures = new Map<'film' | 'small', Comlink.Remote<PictureApi>>();
+
+/** The worker that draws the film's preview, or the one for small pictures of takes; each started once, with decoders of its own. */
+export function pictureWorker(use: 'film' | 'small'): Comlink.Remote<PictureApi> {
+  const known = pictures.get(use);
+  if (known) return known;
+  const made = Comlink.wrap<PictureApi>(new Worker(new URL('../workers/picture.worker.ts', import.meta.url), { type: 'module' }));
+  pictures.set(use, made);
+  return made;
+}

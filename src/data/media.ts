@@ -1,0 +1,280 @@
+import { matchSlot, type SlotMatch } from '@/core/log';
+import { correctionGains, correctionMoves } from '@/core/measure';
+import { buildReveal, type MeasuredFall } from '@/core/moves';
+import { type Media, overscanFor, type Project, plannedSlots, type Take, type TakeLive } from '@/core/shot';
+import type { SongAnalysis } from '@/core/song';
+import { standardRate } from '@/core/time';
+import type { SeenFall, TakeMeasurement } from '@/media/measuring';
+import { db, derived } from './db';
+import { analyseSong, measureFall, measureTake, type Progress, syncMedia, takeIn } from './jobs';
+import { edit, useProject } from './store';
+
+const NO_SETTINGS = { shutter: '', aperture: '', iso: '', whiteBalance: '', lens: '' };
+/** The media of a take; throws when the project is inconsistent, which validation prevents. */
+export function mediaOf(project: Project, takeId: string): Media {
+  const take = project.takes.find((t) => t.id === takeId);
+  const media = project.media.find((m) => m.id === take?.mediaId);
+  if (!media) throw new Error('This take’s file is not in the project.');
+  return media;
+}
+
+/** Where a take filmed here belongs, and what was seen while it was filmed. */
+export interface Filmed {
+  plan: string;
+  slot: string;
+  filmedAt: number;
+  live: TakeLive | null;
+  settings: Take['settings'];
+}
+
+/** When and where a film from elsewhere was found to belong. */
+interface Placed {
+  match: SlotMatch;
+  filmedAt: number | null;
+}
+
+function addTake(media: Media, filmed: Filmed | null, placed: Placed | null): void {
+  edit(`Take in ${media.name}`, (draft) => {
+    if (draft.takes.some((t) => t.mediaId === media.id)) return;
+    const first = draft.takes.length === 0 && draft.shots.length === 0;
+    draft.media.push(media);
+    if (first) {
+      // The first take sets the film's frame: its size, at most 1080 lines, and the standard rate nearest to its own.
+      const scale = Math.min(1, 1920 / Math.max(media.width, media.height), 1080 / Math.min(media.width, media.height));
+      draft.frame.width = 2 * Math.round((media.width * scale) / 2);
+      draft.frame.height = 2 * Math.round((media.height * scale) / 2);
+      draft.frame.rate = standardRate(media.fps);
+    }
+    const { plan, slot } = filmed ?? placed?.match ?? { plan: null, slot: null };
+    draft.takes.push({
+      id: crypto.randomUUID(),
+      mediaId: media.id,
+      plan,
+      slot,
+      number: draft.takes.filter((t) => t.plan === plan && t.slot === slot).length + 1,
+      tape: draft.takes.length % 12,
+      rating: 0,
+      note: '',
+      settings: filmed?.settings ?? { ...NO_SETTINGS },
+      filmedAt: filmed?.filmedAt ?? placed?.filmedAt ?? null,
+      live: filmed?.live ?? null,
+      correction: null,
+    });
+  });
+}
+
+/** How many logged takes a film's sound is looked for in: the latest, for a day's filming goes slot by slot. */
+const HEARD_IN = 6;
+
+/** Finds a film from elsewhere its slot, by its name alone when that tells, else by sound, time and length. */
+async function placeOf(media: Media, beganAt: number | null, onProgress: Progress, signal?: AbortSignal): Promise<Placed> {
+  const { project, selectedPlan } = useProject.getState();
+  if (!project) return { match: { plan: null, slot: null, by: null }, filmedAt: beganAt };
+  const film = { name: media.name, duration: media.duration, beganAt, heardIn: null as string | null, songAt: null as number | null };
+  const sounding = project.takes.filter((t) => t.slot && mediaOf(project, t.id).hasSound && t.mediaId !== media.id).slice(-HEARD_IN);
+  if (media.hasSound && matchSlot(project, selectedPlan, film).by !== 'name') {
+    const song = project.song?.mediaId;
+    const others = [...sounding.map((t) => t.mediaId), ...(song ? [song] : [])];
+    const found = others.length ? await syncMedia(media.id, others, onProgress, signal) : [];
+    const heard = sounding.filter((_, i) => found[i].ok);
+    // Where the song was played on set it is heard in the takes of other slots too: then it tells the bars, not the slot.
+    if (new Set(heard.map((t) => `${t.plan} ${t.slot}`)).size === 1) film.heardIn = heard[0].id;
+    const inSong = found[sounding.length];
+    if (inSong?.ok) film.songAt = inSong.match.offset;
+  }
+  return { match: matchSlot(project, selectedPlan, film), filmedAt: beganAt };
+}
+
+/** Whether a take shows the empty set. */
+export function isPlate(project: Project, take: Project['takes'][number]): boolean {
+  const plan = project.plans.find((p) => p.id === take.plan);
+  return plan !== undefined && plannedSlots(project, plan).some((s) => s.id === take.slot && s.plate !== null);
+}
+
+/** The two takes a reveal mixes: the slots of a planned curtain reveal, or else the first and the last that are no plates. */
+function revealTakes(project: Project): [Take | undefined, Take | undefined] {
+  const plan = project.plans.find((p) => p.recipe === 'curtain reveal');
+  const inSlot = (slot: string) => project.takes.filter((t) => plan && t.plan === plan.id && t.slot === slot);
+  const acted = project.takes.filter((t) => !isPlate(project, t));
+  const one = inSlot('one')[0] ?? acted[0];
+  const two = inSlot('two').at(-1) ?? acted.filter((t) => t !== one).at(-1);
+  return [one, two];
+}
+
+async function setSong(media: Media, onProgress: Progress, signal?: AbortSignal): Promise<void> {
+  const found = await songAnalysis(media.id, onProgress, signal);
+  edit(`Use the song ${media.name}`, (draft) => {
+    if (!draft.media.some((m) => m.id === media.id)) draft.media.push(media);
+    draft.song = { mediaId: media.id, map: found?.map ?? null };
+  });
+}
+
+/** Beats and energy of a stored song, found once. */
+export function songAnalysis(mediaId: string, onProgress: Progress = () => undefined, signal?: AbortSignal): Promise<SongAnalysis | null> {
+  return derived(`song:1:${mediaId}`, () => analyseSong(mediaId, onProgress, signal));
+}
+
+/** What became of a file: a problem, or for a film where it was put. */
+export interface TakenIn {
+  name: string;
+  problem: string;
+  placed: string;
+}
+
+const TOLD_BY = {
+  name: 'by its name',
+  sound: 'by its sound',
+  time: 'by the time it was filmed',
+  bars: 'by the bars of the song heard in it, and its length',
+  length: 'by its length alone: check it',
+};
+
+function placedWords(project: Project | null, { plan: planId, slot, by }: SlotMatch): string {
+  const plan = project?.plans.find((p) => p.id === planId);
+  if (!project || !plan || !by) return '';
+  const name = plannedSlots(project, plan).find((s) => s.id === slot)?.name;
+  return `put with “${name}” of “${plan.name}” ${TOLD_BY[by]}.`;
+}
+
+/** Takes files in one after another: films become takes, sound becomes the song. Files that cannot be used are named with the reason. */
+export async function takeInFiles(
+  files: readonly File[],
+  onProgress: (name: string, done: number) => void,
+  signal?: AbortSignal,
+): Promise<TakenIn[]> {
+  await navigator.storage?.persist?.().catch(() => false);
+  const results: TakenIn[] = [];
+  for (const file of files) {
+    onProgress(file.name, 0);
+    results.push({ name: file.name, ...(await takeInOne(file, onProgress, signal)) });
+  }
+  return results;
+}
+
+/** Takes one file in; `filmed` when it was recorded here. */
+export async function takeInOne(
+  file: File,
+  onProgress: (name: string, done: number) => void,
+  signal?: AbortSignal,
+  filmed: Filmed | null = null,
+): Promise<Omit<TakenIn, 'name'>> {
+  const refused = (problem: string) => ({ problem, placed: '' });
+  const room = await navigator.storage?.estimate?.().catch(() => undefined);
+  if (room?.quota !== undefined && room.usage !== undefined && room.quota - room.usage < file.size) {
+    return refused(
+      `There is not enough room for it: ${megabytes(file.size)} needed, ${megabytes(room.quota - room.usage)} left to this browser. Nothing was lost. Free some space on this device, then import it again.`,
+    );
+  }
+  const taken = await takeIn(file, (p) => onProgress(file.name, p), signal);
+  if (!taken.ok) return refused(taken.reason);
+  const { media } = taken;
+  if (media.kind === 'audio') {
+    await setSong(media, (p) => onProgress(`${file.name}: finding the beats`, p), signal);
+    return refused('');
+  }
+  if (filmed) {
+    addTake(media, filmed, null);
+    return refused('');
+  }
+  // A file written long before it is taken in was written last when its recording ended.
+  const beganAt = Date.now() - file.lastModified > 60_000 ? file.lastModified - 1000 * media.duration : null;
+  const placed = await placeOf(media, beganAt, (p) => onProgress(`${file.name}: finding where it belongs`, p), signal);
+  addTake(media, null, placed);
+  return { problem: '', placed: placedWords(useProject.getState().project, placed.match) };
+}
+
+const megabytes = (bytes: number) => `${Math.max(0, bytes / 1e6).toFixed(0)} MB`;
+
+const lockKey = (media: Media, reference: Media | null) => `lock:3:${media.id}:${reference?.id ?? ''}`;
+const fallKey = (media: Media, angle: number) => `fall:2:${media.id}:${angle}`;
+
+/** What is known of a take's figures against another; nothing is measured. */
+export async function knownMeasurement(media: Media, reference: Media | null): Promise<TakeMeasurement | null> {
+  const row = await db.derived.get(lockKey(media, reference));
+  return (row?.value as TakeMeasurement | undefined) ?? null;
+}
+
+/** A take's figures, measured once for each pair and kept. */
+export function takeMeasurement(
+  media: Media,
+  reference: Media | null,
+  onProgress: Progress = () => undefined,
+  signal?: AbortSignal,
+): Promise<TakeMeasurement> {
+  return derived(lockKey(media, reference), async () => {
+    const measured = await measureTake(media, reference, onProgress, signal);
+    if (measured.fall) await db.derived.put({ key: fallKey(media, 0), value: measured.fall }).catch(() => undefined);
+    return measured;
+  });
+}
+
+export function takeFall(
+  media: Media,
+  angle: number,
+  onProgress: Progress = () => undefined,
+  signal?: AbortSignal,
+): Promise<SeenFall | null> {
+  return derived(fallKey(media, angle), () => measureFall(media, angle, onProgress, signal));
+}
+
+/** Turns a take's measured move and light into its correction, and gives shots that use it the margin that costs. */
+export function correctTake(takeId: string, referenceTakeId: string, measured: TakeMeasurement): void {
+  const { against } = measured;
+  if (!against) return;
+  edit('Correct the take', (draft) => {
+    const take = draft.takes.find((t) => t.id === takeId);
+    if (!take) return;
+    take.correction = {
+      enabled: true,
+      referenceTakeId,
+      moves: correctionMoves(against),
+      gains: correctionGains(against),
+    };
+    giveMargin(draft as Project);
+  });
+}
+
+/** Raises each shot's enlargement to what its corrected takes need. */
+function giveMargin(draft: Project): void {
+  for (const shot of draft.shots) shot.overscan = Math.max(shot.overscan, marginFor(draft, [shot.before.takeId, shot.after.takeId]));
+}
+
+/** Enlargement in per cent that the corrections of these takes cost. */
+export function marginFor(project: Project, takeIds: readonly string[]): number {
+  const needs = takeIds.map((id) => {
+    const take = project.takes.find((t) => t.id === id);
+    const media = project.media.find((m) => m.id === take?.mediaId);
+    return take?.correction?.enabled && media ? overscanFor(project, media, take.correction.moves) : 100;
+  });
+  return Math.max(100, ...needs);
+}
+
+/** Lays a curtain reveal on the score at a beat, from what was seen falling in its two takes. */
+export async function layReveal(beat: number, onProgress: Progress, signal?: AbortSignal): Promise<string> {
+  const { project } = useProject.getState();
+  if (!project) return 'No project is open.';
+  const [one, two] = revealTakes(project);
+  if (!one || !two) return 'A curtain reveal needs two takes: one in each outfit. Take them in under Shoot.';
+  const map = project.song?.map;
+  if (!map) return 'There is no beat to put it on yet. Take in a song, or tap its beat, under Song.';
+  const falls: (MeasuredFall | null)[] = [];
+  for (const [i, take] of [one, two].entries())
+    falls.push(await takeFall(mediaOf(project, take.id), 0, (p) => onProgress((i + p) / 2), signal));
+  const id = crypto.randomUUID();
+  edit('Lay a curtain reveal', (draft) => {
+    const current = draft as Project;
+    draft.shots.push(
+      buildReveal(current, map, {
+        id,
+        beat,
+        before: { takeId: one.id, fall: falls[0] },
+        after: { takeId: two.id, fall: falls[1] },
+        overscan: marginFor(current, [one.id, two.id]),
+      }),
+    );
+  });
+  useProject.setState({ selectedShot: id });
+  return falls.some((f) => f === null)
+    ? 'Nothing clearly falls in one of the takes, so the line runs straight and the takes meet at their middle. Set both by hand.'
+    : '';
+}

@@ -1,0 +1,44 @@
+import Papa from 'papaparse';
+import { LOG_COLUMNS } from '@/core/exchange';
+import { edit, useProject } from './store';
+
+/**
+ * Takes what was noted elsewhere back in: settings, rating and note of the takes whose file names stand in the first
+ * column `file`. Cells that are missing change nothing. Gives a sentence on what was and what was not used.
+ */
+export async function readTakeLog(file: File): Promise<string> {
+  const { project } = useProject.getState();
+  if (!project) return 'No project is open.';
+  const { data, meta } = Papa.parse<Record<string, string>>((await file.text()).replace(/^\ufeff/, ''), {
+    header: true,
+    skipEmptyLines: 'greedy',
+  });
+  const known = LOG_COLUMNS.filter((c) => meta.fields?.includes(c));
+  if (!meta.fields?.includes('file') || known.length === 0)
+    return `“${file.name}” is not a take log: it needs a column “file” and at least one of ${LOG_COLUMNS.join(', ')}. Nothing was changed.`;
+  const strange: string[] = [];
+  let used = 0;
+  edit('Read the take log', (draft) => {
+    for (const row of data) {
+      const media = draft.media.find((m) => m.name === row.file);
+      const take = draft.takes.find((t) => t.mediaId === media?.id);
+      if (!take) {
+        strange.push(row.file);
+        continue;
+      }
+      used++;
+      const text = (column: string, now: string, length: number) =>
+        row[column] === undefined ? now : row[column].replace(/^'(?=[=+@-])/, '').slice(0, length);
+      const { settings } = take;
+      settings.shutter = text('shutter', settings.shutter, 20);
+      settings.aperture = text('aperture', settings.aperture, 20);
+      settings.iso = text('iso', settings.iso, 20);
+      settings.whiteBalance = text('white_balance', settings.whiteBalance, 20);
+      settings.lens = text('lens', settings.lens, 40);
+      take.note = text('note', take.note, 2000);
+      const rating = Number(row.rating);
+      if (row.rating !== undefined && Number.isInteger(rating) && rating >= 0 && rating <= 3) take.rating = rating;
+    }
+  });
+  return `${used} ${used === 1 ? 'take' : 'takes'} brought up to date.${strange.length ? ` Not in this project: ${strange.slice(0, 5).join(', ')}${strange.length > 5 ? ` and ${strange.length - 5} more` : ''}.` : ''}`;
+}

@@ -1,0 +1,231 @@
+import type { CleanPlate, Collision, Cut, Strokes } from '@/core/measure';
+import { correctionGains, correctionMoves } from '@/core/measure';
+import { type Project, plannedSlots, type SeamMix, type Take } from '@/core/shot';
+import { type BeatMap, beatToSeconds, fps, secondsToBeat } from '@/core/time';
+import type { LaidTake } from '@/media/laid';
+import type { CutOutResult, SeamResult, TakeSurvey } from '@/media/together';
+import type { TogetherApi } from '@/workers/together.worker';
+import { derived } from './db';
+import { inWorker, type Progress } from './jobs';
+import { correctTake, isPlate, marginFor, mediaOf, takeMeasurement } from './media';
+import { edit, useProject } from './store';
+
+const worker = () => new Worker(new URL('../workers/together.worker.ts', import.meta.url), { type: 'module' });
+
+/** The takes of the set-up a take belongs to: those of its planned shot, or all without one; slots in their own order. */
+export function setUpOf(project: Project, take: Take): Take[] {
+  const plan = project.plans.find((p) => p.id === take.plan);
+  const slots = plan ? plannedSlots(project, plan).map((s) => s.id) : [];
+  const order = (t: Take) => slots.indexOf(t.slot ?? '');
+  return project.takes.filter((t) => t.plan === take.plan).sort((a, b) => order(a) - order(b));
+}
+
+/** The take that the others of its set-up are laid on: the first with somebody in it. */
+export function referenceFor(project: Project, take: Take): Take {
+  const takes = setUpOf(project, take);
+  return takes.find((t) => !isPlate(project, t)) ?? takes[0];
+}
+
+/** How a take is laid on its reference, measured when it was not yet. Throws a sentence when it cannot be. */
+export async function laid(project: Project, take: Take, onProgress: Progress, signal?: AbortSignal): Promise<LaidTake> {
+  const media = mediaOf(project, take.id);
+  const reference = referenceFor(project, take);
+  if (reference.id === take.id) return { media, correction: null };
+  const { against, reason } = await takeMeasurement(media, mediaOf(project, reference.id), onProgress, signal);
+  if (!against || against.trusted < 0.3)
+    throw new Error(
+      reason || `${media.name} could not be laid on ${mediaOf(project, reference.id).name}: too little of their background is the same.`,
+    );
+  return {
+    media,
+    correction: { enabled: true, referenceTakeId: reference.id, moves: correctionMoves(against), gains: correctionGains(against) },
+  };
+}
+
+export type SetPlate = CleanPlate & { frames: number };
+
+const plateKey = (project: Project, take: Take) => {
+  const takes = setUpOf(project, take);
+  const used = takes.some((t) => isPlate(project, t)) ? takes.filter((t) => isPlate(project, t)) : takes;
+  return `plate:1:${mediaOf(project, referenceFor(project, take).id).id}:${used.map((t) => t.mediaId).join()}`;
+};
+
+/** The clean plate of a take's set-up, made once for its takes. */
+export function setPlate(project: Project, take: Take, onProgress: Progress, signal?: AbortSignal): Promise<SetPlate> {
+  return derived(plateKey(project, take), async () => {
+    const takes = setUpOf(project, take);
+    const nobody = takes.some((t) => isPlate(project, t));
+    const sources: (LaidTake & { nobody: boolean })[] = [];
+    const used = takes.filter((t) => !nobody || isPlate(project, t));
+    for (const [i, t] of used.entries())
+      sources.push({ ...(await laid(project, t, (p) => onProgress((0.7 * (i + p)) / used.length), signal)), nobody: isPlate(project, t) });
+    return inWorker<TogetherApi, SetPlate>(worker(), signal, (api, tell) =>
+      api.makeSetPlate(
+        sources,
+        tell((p: number) => onProgress(0.7 + 0.3 * p)),
+      ),
+    );
+  });
+}
+
+/** Where the performer is on every frame of a take, worked out once. */
+async function takeSurvey(project: Project, take: Take, onProgress: Progress, signal?: AbortSignal): Promise<TakeSurvey> {
+  const plate = await setPlate(project, take, (p) => onProgress(0.4 * p), signal);
+  const lies = await laid(project, take, () => undefined, signal);
+  return derived(`survey:1:${take.mediaId}:${plateKey(project, take)}`, () =>
+    inWorker<TogetherApi, TakeSurvey>(worker(), signal, (api, tell) =>
+      api.surveyTake(
+        lies,
+        plate,
+        tell((p: number) => onProgress(0.4 + 0.6 * p)),
+      ),
+    ),
+  );
+}
+
+/** Where the performer of a take ever is: share of its frames, 0..255, on the set-up's grid. */
+export async function whereabouts(
+  project: Project,
+  take: Take,
+  onProgress: Progress,
+  signal?: AbortSignal,
+): Promise<{ width: number; height: number; share: Uint8Array; untold: number }> {
+  const survey = await takeSurvey(project, take, onProgress, signal);
+  const share = await inWorker<TogetherApi, Uint8Array>(worker(), signal, (api) => api.union(survey));
+  return {
+    width: survey.width,
+    height: survey.height,
+    share,
+    untold: survey.figure.filter((f) => f === null).length / survey.figure.length,
+  };
+}
+
+/** The box around the performer on each frame of a take, pixels of the picture; null with nobody there or where it cannot be told. */
+export async function boxesOf(
+  project: Project,
+  take: Take,
+): Promise<({ left_px: number; top_px: number; right_px: number; bottom_px: number; share: number } | null)[]> {
+  const survey = await takeSurvey(project, take, () => undefined);
+  return inWorker<TogetherApi, Awaited<ReturnType<typeof boxesOf>>>(worker(), undefined, (api) => api.boxes(survey));
+}
+
+/** A span of two takes, laid side by side: the seconds of each file at which it begins, and how long it lasts. */
+export interface Span {
+  first: { take: Take; from: number };
+  second: { take: Take; from: number };
+  seconds: number;
+}
+
+/** The best seam between two takes of one set-up and where their figures collide. */
+export async function seamBetween(
+  project: Project,
+  { first, second, seconds }: Span,
+  onProgress: Progress,
+  signal?: AbortSignal,
+): Promise<{ seam: SeamResult; collisions: Collision[] }> {
+  const sides = [];
+  for (const [i, { take, from }] of [first, second].entries()) {
+    const survey = await takeSurvey(project, take, (p) => onProgress(0.4 * (i + p)), signal);
+    sides.push({ take: await laid(project, take, () => undefined, signal), survey, from });
+  }
+  const plate = await setPlate(project, first.take, () => undefined, signal);
+  const rate = fps(project.frame.rate);
+  const [a, b] = sides;
+  return inWorker<TogetherApi, { seam: SeamResult; collisions: Collision[] }>(worker(), signal, async (api, tell) => ({
+    seam: (await api.seekSeam(
+      a,
+      b,
+      plate,
+      seconds,
+      rate,
+      tell((p: number) => onProgress(0.8 + 0.2 * p)),
+    )) as SeamResult,
+    collisions: await api.collide(a.survey, a.from, b.survey, b.from, seconds, rate),
+  }));
+}
+
+/** The stands of a found seam as a shot keeps them: seconds of the shot, per cent of the picture; few points, for hands. */
+export function standsOf({ paths, feather, fps: rate, width, height }: SeamResult, tall: number): SeamMix['stands'] {
+  return paths.map(({ from, x }, k) => {
+    const step = 3;
+    const rows = Array.from({ length: Math.ceil((height - 1) / step) }, (_, k) => k * step);
+    return {
+      from: from / rate,
+      points: [...rows, height - 1].map((y) => ({
+        x: (100 * x[y]) / width,
+        y: (100 * (y + 0.5)) / height,
+        soft: Math.min(100, (100 * feather[k][y]) / tall),
+      })),
+    };
+  });
+}
+
+/** The widest soft edge of a seam, per cent of the height. */
+const widestSoft = (stands: SeamMix['stands']) => Math.max(0.3, ...stands.flatMap((s) => s.points.map((p) => p.soft ?? 0)));
+
+/** Lays two takes on the score along their seam, from a beat on; both are corrected first where their measures ask for it. */
+export async function laySeam(project: Project, map: BeatMap, span: Span, stands: SeamMix['stands'], beat: number): Promise<string> {
+  for (const { take } of [span.first, span.second]) {
+    const reference = referenceFor(project, take);
+    if (take.id === reference.id || take.correction) continue;
+    correctTake(take.id, reference.id, await takeMeasurement(mediaOf(project, take.id), mediaOf(project, reference.id)));
+  }
+  const id = crypto.randomUUID();
+  edit('Lay two takes along a seam', (draft) => {
+    const end = Math.floor(secondsToBeat(map, beatToSeconds(map, beat) + span.seconds) + 1e-6);
+    draft.shots.push({
+      id,
+      name: 'Clones',
+      start: { beat, offset: 0 },
+      end: { beat: Math.max(beat + 1, end), offset: 0 },
+      before: { takeId: span.first.take.id, sync: span.first.from },
+      after: { takeId: span.second.take.id, sync: span.second.from },
+      overscan: marginFor(draft as Project, [span.first.take.id, span.second.take.id]),
+      mix: { kind: 'seam', feather: widestSoft(stands), stands },
+    });
+  });
+  useProject.setState({ selectedShot: id });
+  return id;
+}
+
+/** The best frames to jump between two takes of one set-up; in seconds of their files. */
+export async function cutsBetween(
+  project: Project,
+  first: Take,
+  second: Take,
+  onProgress: Progress,
+  signal?: AbortSignal,
+): Promise<(Cut & { outAt: number; intoAt: number })[]> {
+  const a = await takeSurvey(project, first, (p) => onProgress(0.45 * p), signal);
+  const b = await takeSurvey(project, second, (p) => onProgress(0.45 + 0.45 * p), signal);
+  const loop = first.id === second.id ? Math.round(fps(project.frame.rate)) : null;
+  const found = await inWorker<TogetherApi, Cut[]>(worker(), signal, (api) => api.cuts(a, b, loop));
+  return found.map((c) => ({ ...c, outAt: a.times[c.out], intoAt: b.times[c.into] }));
+}
+
+/** Cuts the figure out of one frame of a take, painted corrections included. */
+export async function cutFigure(
+  project: Project,
+  take: Take,
+  time: number,
+  strokes: Strokes | null,
+  onProgress: Progress,
+  signal?: AbortSignal,
+): Promise<CutOutResult> {
+  const plate = await setPlate(project, take, (p) => onProgress(0.9 * p), signal);
+  const lies = await laid(project, take, () => undefined, signal);
+  return inWorker<TogetherApi, CutOutResult>(
+    worker(),
+    signal,
+    (api) => api.cutFrame(lies, plate, time, { dx: 0, dy: 0 }, strokes) as Promise<CutOutResult>,
+  );
+}
+
+/** Cuts the figure out of one frame of a take by the colour of the backing behind it. */
+export function keyFigure(project: Project, take: Take, time: number, tolerance: number, signal?: AbortSignal): Promise<CutOutResult> {
+  return inWorker<TogetherApi, CutOutResult>(
+    worker(),
+    signal,
+    (api) => api.keyFrame(mediaOf(project, take.id), time, tolerance) as Promise<CutOutResult>,
+  );
+}

@@ -1,0 +1,198 @@
+import { registerAacEncoder } from '@mediabunny/aac-encoder';
+import {
+  AudioSample,
+  AudioSampleSource,
+  canEncodeAudio,
+  canEncodeVideo,
+  Mp4OutputFormat,
+  Output,
+  StreamTarget,
+  VideoSample,
+  VideoSampleSource,
+  WebMOutputFormat,
+} from 'mediabunny';
+import { blackPlanes, type ComposeLayer, compose, type Planes, planesOver } from '@/core/picture';
+import { describeFrame, filmFrames, type PictureDescription, type Project } from '@/core/shot';
+import { fps, frameToSeconds } from '@/core/time';
+import { folder, openMedia } from './files';
+import { FrameReader, planesOf } from './frames';
+import { decodeSound } from './sound';
+
+export type FilmFormat = 'mp4' | 'webm';
+
+export interface FilmProgress {
+  done: number;
+  total: number;
+  doing: string;
+}
+
+/** One take being read forward for the film: its frames in the order the film asks for them. */
+class TakeStream {
+  private pending: Promise<IteratorResult<VideoSample | null>>;
+  private frames: AsyncGenerator<VideoSample | null, void, unknown>;
+
+  constructor(
+    private readonly reader: FrameReader,
+    times: number[],
+  ) {
+    this.frames = reader.samplesAt(times);
+    this.pending = this.frames.next();
+  }
+
+  /** Planes of the next frame asked for; the decoder goes on meanwhile. */
+  async next(): Promise<Planes> {
+    const { value: sample, done } = await this.pending;
+    this.pending = done ? this.pending : this.frames.next();
+    if (!sample) return blackPlanes(2, 2);
+    try {
+      return await planesOf(sample, this.reader.rotation, 1, true);
+    } finally {
+      sample.close();
+    }
+  }
+
+  async close(): Promise<void> {
+    await this.pending.then((r) => r.value?.close()).catch(() => undefined);
+    await this.frames.return();
+    this.reader.close();
+  }
+}
+
+/** Opens a stream for each take the pictures use. A take used twice in one picture gets one stream a use. */
+async function openStreams(pictures: readonly PictureDescription[]): Promise<Map<string, TakeStream>> {
+  const times = new Map<string, { mediaId: string; at: number[] }>();
+  for (const picture of pictures) {
+    picture.layers.forEach((layer) => {
+      const known = times.get(layer.takeId) ?? { mediaId: layer.mediaId, at: [] };
+      known.at.push(layer.sourceTime);
+      times.set(layer.takeId, known);
+    });
+  }
+  const streams = new Map<string, TakeStream>();
+  for (const [takeId, { mediaId, at }] of times) streams.set(takeId, new TakeStream(await FrameReader.open(await openMedia(mediaId)), at));
+  return streams;
+}
+
+async function composed(picture: PictureDescription, streams: Map<string, TakeStream>, out: Planes): Promise<void> {
+  const layers = await Promise.all(
+    picture.layers.map(async ({ takeId, map, colour, coverage, opacity, blend }): Promise<ComposeLayer> => {
+      const stream = streams.get(takeId);
+      return { planes: stream ? await stream.next() : blackPlanes(2, 2), map, colour, coverage, opacity, blend };
+    }),
+  );
+  compose(layers, out);
+}
+
+/** One frame of the film at full size, from its description. */
+export async function renderStill(project: Project, frame: number): Promise<Planes> {
+  const picture = describeFrame(project, frame);
+  const streams = await openStreams([picture]);
+  const out = blackPlanes(picture.width, picture.height);
+  try {
+    await composed(picture, streams, out);
+  } finally {
+    for (const stream of streams.values()) await stream.close();
+  }
+  return out;
+}
+
+function bitrateFor(project: Project): number {
+  const { width, height, rate } = project.frame;
+  return Math.round(Math.min(60e6, Math.max(2e6, width * height * fps(rate) * 0.32)));
+}
+
+/** Feeds the song's sound for the film's span, a second at a time, silence where the song has none. */
+async function* songSound(project: Project, first: number, end: number): AsyncGenerator<AudioSample> {
+  const { rate } = project.frame;
+  const [from, to] = [frameToSeconds(first, rate), frameToSeconds(end, rate)];
+  const file = project.song ? await openMedia(project.song.mediaId) : null;
+  const sound = file ? await decodeSound(file, undefined, Math.max(0, from), to) : null;
+  const sampleRate = sound?.sampleRate ?? 48000;
+  const total = Math.round((to - from) * sampleRate);
+  const lead = Math.round(Math.max(0, -from) * sampleRate);
+  const channels = sound?.channels ?? [];
+  for (let at = 0; at < total; at += sampleRate) {
+    const count = Math.min(sampleRate, total - at);
+    const data = new Float32Array(count * 2);
+    for (let c = 0; c < 2; c++) {
+      const source = channels[Math.min(c, channels.length - 1)];
+      for (let i = 0; i < count; i++) data[c * count + i] = source?.[at + i - lead] ?? 0;
+    }
+    yield new AudioSample({ data, format: 'f32-planar', numberOfChannels: 2, sampleRate, timestamp: at / sampleRate });
+  }
+}
+
+/**
+ * Makes the film and writes it to `films/` as it goes. Returns the stored file's name. Decoding, composing and
+ * encoding overlap; memory does not grow with the film's length.
+ */
+export async function makeFilm(project: Project, format: FilmFormat, onProgress: (p: FilmProgress) => void): Promise<string> {
+  const [first, end] = filmFrames(project);
+  if (end <= first) throw new Error('There is nothing to deliver yet: put a shot on the score first.');
+  const { width, height, rate } = project.frame;
+  const [videoCodec, audioCodec] = format === 'mp4' ? (['avc', 'aac'] as const) : (['vp9', 'opus'] as const);
+  if (audioCodec === 'aac' && !(await canEncodeAudio('aac'))) registerAacEncoder();
+  if (!(await canEncodeVideo(videoCodec, { width, height })))
+    throw new Error(`This browser cannot write ${format === 'mp4' ? 'H.264' : 'VP9'} at ${width}×${height}. Try the other format.`);
+  const name = `film.${format}`;
+  const handle = await (await folder('films')).getFileHandle(name, { create: true });
+  const writable = await handle.createWritable();
+  const output = new Output({
+    format: format === 'mp4' ? new Mp4OutputFormat({ fastStart: false }) : new WebMOutputFormat(),
+    target: new StreamTarget(writable as unknown as WritableStream, { chunked: true }),
+  });
+  const video = new VideoSampleSource({ codec: videoCodec, bitrate: bitrateFor(project), keyFrameInterval: 2, latencyMode: 'quality' });
+  const audio = new AudioSampleSource({ codec: audioCodec, bitrate: 192e3 });
+  output.addVideoTrack(video, { frameRate: fps(rate) });
+  output.addAudioTrack(audio);
+  await output.start();
+  const pictures = Array.from({ length: end - first }, (_, i) => describeFrame(project, first + i));
+  const streams = await openStreams(pictures);
+  // The sound is encoded beside the picture, never more than two seconds ahead of it.
+  let seen = 0;
+  let stopped = false;
+  const sounded = (async () => {
+    for await (const sample of songSound(project, first, end)) {
+      while (sample.timestamp > seen + 2 && !stopped) await new Promise((resolve) => setTimeout(resolve, 15));
+      if (!stopped) await audio.add(sample);
+      sample.close();
+    }
+  })();
+  sounded.catch(() => undefined);
+  try {
+    let told = 0;
+    for (let i = 0; i < pictures.length; i++) {
+      const time = frameToSeconds(i, rate);
+      seen = time;
+      const bytes = new Uint8Array((width * height * 3) / 2);
+      await composed(pictures[i], streams, planesOver(bytes, width, height));
+      const sample = new VideoSample(bytes, {
+        format: 'I420',
+        codedWidth: width,
+        codedHeight: height,
+        timestamp: time,
+        duration: frameToSeconds(i + 1, rate) - time,
+        colorSpace: { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRange: false },
+      });
+      await video.add(sample);
+      sample.close();
+      if (performance.now() - told > 100) {
+        told = performance.now();
+        onProgress({ done: i + 1, total: pictures.length, doing: 'Composing and encoding' });
+      }
+    }
+    seen = Number.POSITIVE_INFINITY;
+    await sounded;
+    onProgress({ done: pictures.length, total: pictures.length, doing: 'Closing the file' });
+    await output.finalize();
+  } catch (error) {
+    await output.cancel().catch(() => undefined);
+    if (error instanceof DOMException && error.name === 'QuotaExceededError')
+      throw new Error('The disk is full: the film could not be written. Your project is safe. Free some space and deliver again.');
+    throw error;
+  } finally {
+    stopped = true;
+    for (const stream of streams.values()) await stream.close();
+  }
+  return name;
+}

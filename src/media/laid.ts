@@ -1,0 +1,89 @@
+import { type CleanPlate, gridFactor } from '@/core/measure';
+import { blackPlanes, type ComposeLayer, compose, IDENTITY_COLOUR, type Planes, reducedPlanes, takeToProject } from '@/core/picture';
+import { correctionAt, gainsAt, type Media, sourceMap, type Take } from '@/core/shot';
+import { openMedia } from './files';
+import { FrameReader, planesOf } from './frames';
+
+/** A take and how it is laid on its set-up's reference; `correction` null when it stands as filmed. */
+export interface LaidTake {
+  media: Media;
+  correction: Take['correction'];
+}
+
+/** The pictures of a set-up are large enough at this many pixels across; more are reduced for plate and cut-out. */
+export const reduceFor = (media: Media) => (Math.max(media.width, media.height) > 2200 ? 2 : 1);
+
+/** A frame of a take laid on the reference's picture reduced by `factor`, in its light. Where it does not reach, `below` shows. */
+export function laidOn(planes: Planes, { media, correction }: LaidTake, time: number, factor: number, below: Planes | null): Planes {
+  const move = correctionAt(correction, time);
+  const gains = gainsAt(correction, time);
+  const map = sourceMap(media, media, 100, move);
+  const layer = (picture: Planes): ComposeLayer => ({
+    planes: picture,
+    map: { a: 1, b: 0, c: 0, d: 0, e: 1, f: 0 },
+    colour: IDENTITY_COLOUR,
+    coverage: null,
+    opacity: 1,
+    blend: 'normal',
+  });
+  const top = {
+    ...layer(planes),
+    map: { ...map, c: map.c / factor, f: map.f / factor },
+    colour: takeToProject(media.colour, { r: 1 / gains.r, g: 1 / gains.g, b: 1 / gains.b }),
+  };
+  const out = blackPlanes(planes.width, planes.height);
+  compose(below ? [layer(below), top] : [top], out);
+  return out;
+}
+
+/** Lays frames of one take on the set-up's grid: at a finer size first, so that a shift by parts of a grid pixel leaves no edges. */
+export class OnGrid {
+  private readonly coarse: number;
+  /** By how much frames are reduced before they are laid. */
+  readonly reduce: number;
+  private readonly below: Planes;
+
+  constructor(
+    private readonly take: LaidTake,
+    plate: CleanPlate,
+  ) {
+    const own = gridFactor(plate.planes.width);
+    const fine = take.correction && own % 2 === 0 ? own / 2 : take.correction ? 1 : own;
+    this.coarse = own / fine;
+    this.reduce = fine * reduceFor(take.media);
+    this.below = reducedPlanes(plate.planes, fine);
+  }
+
+  frame(planes: Planes, time: number): Planes {
+    return reducedPlanes(laidOn(planes, this.take, time, this.reduce, this.below), this.coarse);
+  }
+}
+
+/** Frames of a take at the given ascending times, laid on the reference. */
+export async function laidFrames(take: LaidTake, times: readonly number[], factor: number, below: Planes | null): Promise<Planes[]> {
+  return framesAt(take, times, factor, (planes, time, first) => laidOn(planes, take, time, factor, below ?? first));
+}
+
+/** Frames of a take at the given ascending times, each made of its reduced planes by `make`. */
+export async function framesAt(
+  take: LaidTake,
+  times: readonly number[],
+  reduce: number,
+  make: (planes: Planes, time: number, first: Planes | null) => Planes,
+): Promise<Planes[]> {
+  const reader = await FrameReader.open(await openMedia(take.media.id));
+  const out: Planes[] = [];
+  try {
+    for await (const sample of reader.samplesAt(times)) {
+      if (!sample) continue;
+      try {
+        out.push(make(await planesOf(sample, reader.rotation, reduce, false), sample.timestamp, out[0] ?? null));
+      } finally {
+        sample.close();
+      }
+    }
+  } finally {
+    reader.close();
+  }
+  return out;
+}

@@ -1,0 +1,185 @@
+import {
+  type BlockColour,
+  blockColours,
+  canLock,
+  FALL_CELLS,
+  fallPath,
+  fallProfile,
+  type LightReading,
+  LockMeter,
+  type LockReading,
+  type LockReference,
+  type Luma,
+  lumaOf,
+  makeReference,
+  meanColours,
+  type Quality,
+  QualityMeter,
+  readLight,
+  shrink,
+  summarise,
+  type TakeLock,
+} from '@/core/measure';
+import type { MeasuredFall } from '@/core/moves';
+import type { Planes } from '@/core/picture';
+import type { Media } from '@/core/shot';
+import { openMedia } from './files';
+import { FrameReader, planesOf } from './frames';
+
+/** A take's first second as what other frames are compared with. */
+interface Baseline {
+  lock: LockReference;
+  colours: BlockColour[];
+  media: Media;
+}
+
+export interface TakeMeasurement {
+  own: TakeLock | null;
+  against: TakeLock | null;
+  /** Why a figure is missing. */
+  reason: string;
+  frames: number;
+  /** Sharpness, clipping, noise, repeated frames. */
+  quality: Quality | null;
+  /** What falls straight down, seen in the same pass. */
+  fall: SeenFall | null;
+}
+
+/** A measured fall and how much of all falling movement lies near its path, 0..1. */
+export type SeenFall = MeasuredFall & { cover: number };
+
+/** Large pictures are measured at half size: texture enough, and memory stays small. */
+const reduceFor = (media: Media) => (Math.max(media.width, media.height) > 2200 ? 2 : 1);
+
+async function baseline(media: Media): Promise<Baseline> {
+  const reader = await FrameReader.open(await openMedia(media.id));
+  const kept: Planes[] = [];
+  const step = Math.max(1, Math.round((media.fps || 25) / 8));
+  try {
+    let n = 0;
+    for await (const sample of reader.samples(0, 1)) {
+      if (n++ % step === 0 && kept.length < 9) kept.push(await planesOf(sample, reader.rotation, reduceFor(media), true));
+      sample.close();
+    }
+  } finally {
+    reader.close();
+  }
+  if (kept.length === 0) throw new Error(`“${media.name}” holds no frame in its first second.`);
+  const lock = makeReference(kept.map(lumaOf));
+  return { lock, colours: meanColours(kept.map((p) => blockColours(lock.fine, p))), media };
+}
+
+/** One series of readings in the making. */
+class Series {
+  private readonly meter: LockMeter;
+  private readonly readings: LockReading[] = [];
+  private readonly lights: (LightReading | null)[] = [];
+
+  constructor(private readonly base: Baseline) {
+    this.meter = new LockMeter(base.lock);
+  }
+
+  read(planes: Planes, media: Media): void {
+    const reading = this.meter.read(lumaOf(planes));
+    this.readings.push(reading);
+    this.lights.push(
+      reading.trusted ? readLight(this.base.lock.fine, this.base.colours, this.base.media.colour, planes, media.colour, reading) : null,
+    );
+  }
+
+  done(times: number[], media: Media): TakeLock {
+    // Reduced pictures are measured in reduced pixels; figures are given in the take's own.
+    const reduce = reduceFor(media);
+    const scaled = this.readings.map((r) => ({ ...r, dx: r.dx * reduce, dy: r.dy * reduce }));
+    return summarise(times, scaled, this.lights, media.width, media.height);
+  }
+}
+
+/** Shows `visit` every frame of a take in order, valid only during the call, and returns the frames' times. Tells how far it is six times a second. */
+async function eachFrame(
+  media: Media,
+  reduce: number,
+  onProgress: (done: number) => void,
+  visit: (planes: Planes) => void,
+): Promise<number[]> {
+  const reader = await FrameReader.open(await openMedia(media.id));
+  const times: number[] = [];
+  let told = 0;
+  try {
+    for await (const sample of reader.samples()) {
+      try {
+        visit(await planesOf(sample, reader.rotation, reduce, false));
+        times.push(sample.timestamp);
+      } finally {
+        sample.close();
+      }
+      if (performance.now() - told > 150) {
+        told = performance.now();
+        onProgress(Math.min(1, sample.timestamp / media.duration));
+      }
+    }
+  } finally {
+    reader.close();
+  }
+  return times;
+}
+
+/** Measures every frame of a take against its own first second and, when given, against the first second of another. */
+export async function measureTake(media: Media, reference: Media | null, onProgress: (done: number) => void): Promise<TakeMeasurement> {
+  const own = await baseline(media);
+  const none = { own: null, against: null, frames: 0, quality: null, fall: null };
+  if (!canLock(own.lock))
+    return {
+      ...none,
+      reason:
+        'The background has too little texture to follow (a blank wall, darkness or blur). No figure is given. Put something patterned at the edge of the frame.',
+    };
+  const sameSize = reference && reference.width === media.width && reference.height === media.height;
+  const other = sameSize ? await baseline(reference) : null;
+  const series = [own, ...(other && canLock(other.lock) ? [other] : [])].map((base) => new Series(base));
+  const falling = new FallWatch(0);
+  const quality = new QualityMeter();
+  const times = await eachFrame(media, reduceFor(media), onProgress, (planes) => {
+    for (const s of series) s.read(planes, media);
+    falling.see(planes);
+    quality.read(lumaOf(planes));
+  });
+  const [ownLock, againstLock] = series.map((s) => s.done(times, media));
+  const reason =
+    reference && !sameSize
+      ? `The two takes differ in size (${media.width}×${media.height} and ${reference.width}×${reference.height}), so they cannot be laid over each other to measure.`
+      : '';
+  return {
+    own: ownLock,
+    against: againstLock ?? null,
+    reason,
+    frames: times.length,
+    quality: quality.done(times),
+    fall: falling.done(times),
+  };
+}
+
+/** Gathers movement along one direction, frame by frame. */
+class FallWatch {
+  private readonly profiles: Float32Array[] = [];
+  private before: Luma | null = null;
+
+  constructor(private readonly angle: number) {}
+
+  see(planes: Planes): void {
+    const small = shrink(lumaOf(planes), Math.max(1, Math.round(planes.width / 320)));
+    this.profiles.push(this.before ? fallProfile(this.before, small, this.angle) : new Float32Array(FALL_CELLS));
+    this.before = small;
+  }
+
+  done(times: readonly number[]): SeenFall | null {
+    const path = fallPath(this.profiles);
+    return path && { from: times[path.from], to: times[path.to], position: path.position, cover: path.cover };
+  }
+}
+
+/** Finds what falls (or sweeps) along a direction in a take. Null when nothing clearly does. */
+export async function measureFall(media: Media, angle: number, onProgress: (done: number) => void): Promise<SeenFall | null> {
+  const watch = new FallWatch(angle);
+  return watch.done(await eachFrame(media, reduceFor(media), onProgress, (planes) => watch.see(planes)));
+}

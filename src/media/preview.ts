@@ -1,0 +1,74 @@
+import { blackPlanes, type ComposeLayer, compose, type Planes, toRgba } from '@/core/picture';
+import { describeFrame, type Project, reducedSource, scaledPicture } from '@/core/shot';
+import { openMedia } from './files';
+import { FrameCache, FrameReader } from './frames';
+import { type LaidTake, laidOn } from './laid';
+
+/** About how wide the preview is; sources are reduced by whole factors to at least this. */
+const PREVIEW_WIDTH = 640;
+/** Bytes of decoded frames kept for each take. */
+const BUDGET = 60e6;
+
+/** Draws frames of a project small and fast; keeps decoders and decoded frames between calls. */
+export class Preview {
+  private readonly caches = new Map<string, Promise<{ cache: FrameCache; reduce: number }>>();
+  private out: Planes = blackPlanes(2, 2);
+
+  private cacheFor(mediaId: string, width: number): Promise<{ cache: FrameCache; reduce: number }> {
+    const known = this.caches.get(mediaId);
+    if (known) return known;
+    const made = (async () => {
+      const reduce = Math.max(1, Math.floor(width / PREVIEW_WIDTH));
+      return { cache: new FrameCache(await FrameReader.open(await openMedia(mediaId)), reduce, BUDGET), reduce };
+    })();
+    this.caches.set(mediaId, made);
+    made.catch(() => this.caches.delete(mediaId));
+    return made;
+  }
+
+  /** One frame of the film as RGBA. */
+  async frame(project: Project, frame: number): Promise<{ width: number; height: number; rgba: Uint8ClampedArray<ArrayBuffer> }> {
+    const factor = Math.min(1, PREVIEW_WIDTH / project.frame.width, PREVIEW_WIDTH / project.frame.height);
+    const picture = scaledPicture(describeFrame(project, frame), factor);
+    const layers = await Promise.all(
+      picture.layers.map(async ({ mediaId, sourceTime, map, colour, coverage, opacity, blend }): Promise<ComposeLayer> => {
+        const media = project.media.find((m) => m.id === mediaId);
+        const { cache, reduce } = await this.cacheFor(mediaId, media?.width ?? PREVIEW_WIDTH);
+        return {
+          planes: (await cache.at(sourceTime)) ?? blackPlanes(2, 2),
+          map: reducedSource(map, reduce),
+          colour,
+          coverage,
+          opacity,
+          blend,
+        };
+      }),
+    );
+    if (this.out.width !== picture.width || this.out.height !== picture.height) this.out = blackPlanes(picture.width, picture.height);
+    compose(layers, this.out);
+    return this.rgba(this.out);
+  }
+
+  /** One frame of a take by itself. */
+  async take(
+    mediaId: string,
+    width: number,
+    time: number,
+  ): Promise<{ width: number; height: number; rgba: Uint8ClampedArray<ArrayBuffer> }> {
+    const { cache } = await this.cacheFor(mediaId, width);
+    return this.rgba((await cache.at(time)) ?? blackPlanes(2, 2));
+  }
+
+  /** One frame of a take laid on its set-up's reference, in its light. */
+  async laid(take: LaidTake, time: number): Promise<{ width: number; height: number; rgba: Uint8ClampedArray<ArrayBuffer> }> {
+    const { cache, reduce } = await this.cacheFor(take.media.id, take.media.width);
+    const planes = await cache.at(time);
+    return this.rgba(planes ? laidOn(planes, take, time, reduce, null) : blackPlanes(2, 2));
+  }
+
+  private rgba(planes: Planes) {
+    const rgba = new Uint8ClampedArray(planes.width * planes.height * 4);
+    toRgba(planes, rgba);
+    return { width: planes.width, height: planes.height, rgba };
+  }
+}

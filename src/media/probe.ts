@@ -1,0 +1,128 @@
+import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input, type InputAudioTrack, type InputVideoTrack } from 'mediabunny';
+import type { Media } from '@/core/shot';
+
+/** What a file turned out to be: usable media, or a sentence about why it cannot be used. */
+export type Probe = { ok: true; media: Omit<Media, 'id' | 'name' | 'bytes' | 'type'> } | { ok: false; reason: string };
+
+const LONGEST_TAKE = 60 * 60;
+const NAMES: Record<string, string> = {
+  hevc: 'HEVC (H.265)',
+  prores: 'ProRes',
+  av1: 'AV1',
+  vp9: 'VP9',
+  vp8: 'VP8',
+  avc: 'H.264',
+  mpeg4: 'MPEG-4 Part 2',
+  mpeg2: 'MPEG-2',
+};
+
+const refused = (reason: string): Probe => ({ ok: false, reason });
+
+/** Looks into a file without reading it whole. Never throws for bad files. */
+export async function probe(file: Blob): Promise<Probe> {
+  if (file.size === 0) return refused('The file is empty (0 bytes). Copy it from the camera again.');
+  const input = new Input({ formats: ALL_FORMATS, source: new BlobSource(file) });
+  try {
+    const video = await input.getPrimaryVideoTrack();
+    const audio = await input.getPrimaryAudioTrack();
+    if (video) return await probeVideo(video, audio);
+    if (audio) return await probeAudio(audio);
+    return refused('There is no picture and no sound in this file.');
+  } catch (error) {
+    return refused(sentenceFor(error));
+  } finally {
+    input.dispose();
+  }
+}
+
+function sentenceFor(error: unknown): string {
+  const text = error instanceof Error ? error.message : String(error);
+  if (/unsupported or unrecognizable/i.test(text))
+    return 'This is not a video or sound file that can be read, whatever its name says. Formats that work: MP4, MOV, WebM, MKV; for sound also MP3, M4A, WAV, OGG, FLAC.';
+  return 'The file is damaged or was cut off: its index cannot be read. Copy it from the camera again, whole.';
+}
+
+async function probeVideo(track: InputVideoTrack, audio: InputAudioTrack | null): Promise<Probe> {
+  const codec = (await track.getCodec()) ?? String((await track.getInternalCodecId()) ?? 'unknown');
+  const duration = (await track.getDurationFromMetadata()) ?? 0;
+  if (duration > LONGEST_TAKE)
+    return refused(
+      `This file is ${Math.round(duration / 60)} minutes long. Takes of up to 60 minutes are taken in: cut out the part you need and import that.`,
+    );
+  if (!(await track.canDecode())) {
+    const name = NAMES[codec] ?? codec;
+    return refused(
+      `This was filmed in ${name}, which this browser cannot decode. Set the camera to H.264 for the next take, and convert this one: ffmpeg -i in.mov -c:v libx264 -crf 16 -pix_fmt yuv420p -c:a aac out.mp4`,
+    );
+  }
+  const sink = new EncodedPacketSink(track);
+  const last = await sink.getPacket(Number.POSITIVE_INFINITY).catch(() => null);
+  const first = await sink.getFirstPacket().catch(() => null);
+  if (!first || first.data.byteLength === 0)
+    return refused('The file has an index but no pictures behind it: the recording was cut off. Copy it from the camera again, whole.');
+  const end = last && last.data.byteLength > 0 ? last.timestamp + last.duration : 0;
+  if (end <= 0 || (duration > 0 && end < duration * 0.9 - 0.5)) {
+    return refused(
+      `The file breaks off: its index promises ${duration.toFixed(1)} s, but its end is missing. Copy it from the camera again, whole.`,
+    );
+  }
+  const stats = await track.computePacketStats(240);
+  const rate = stats.averagePacketRate;
+  const colour = await track.getColorSpace();
+  const height = await track.getDisplayHeight();
+  const width = await track.getDisplayWidth();
+  return {
+    ok: true,
+    media: {
+      kind: 'video',
+      duration: end,
+      width: width & ~1,
+      height: height & ~1,
+      rotation: await track.getRotation(),
+      codec: NAMES[codec] ?? codec,
+      fps: rate,
+      variableRate: await isVariable(sink, rate),
+      hasSound: audio !== null && (await audio.canDecode()),
+      colour: {
+        matrix: colour.matrix === 'bt709' || (!colour.matrix && Math.min(width, height) >= 576) ? 'bt709' : 'bt601',
+        fullRange: colour.fullRange ?? false,
+      },
+    },
+  };
+}
+
+/** True when frame spacing over the first 120 frames departs by more than a tenth from the mean on more than one in fifty. */
+async function isVariable(sink: EncodedPacketSink, rate: number): Promise<boolean> {
+  const times: number[] = [];
+  for await (const packet of sink.packets(undefined, undefined, { metadataOnly: true })) {
+    times.push(packet.timestamp);
+    if (times.length >= 120) break;
+  }
+  times.sort((a, b) => a - b);
+  const odd = times.slice(1, -4).filter((t, i) => Math.abs((t - times[i]) * rate - 1) > 0.1).length;
+  return odd > times.length / 50;
+}
+
+async function probeAudio(track: InputAudioTrack): Promise<Probe> {
+  if (!(await track.canDecode()))
+    return refused('This sound is in a form the browser cannot decode. Save it as WAV, MP3, M4A, OGG or FLAC and import that.');
+  const duration = await track.computeDuration();
+  if (!(duration > 0)) return refused('There is no sound in this file: it ends before it begins. Copy it again, whole.');
+  if (duration > 2 * LONGEST_TAKE) return refused(`This sound is ${Math.round(duration / 60)} minutes long. Up to two hours are taken in.`);
+  const codec = (await track.getCodec()) ?? 'unknown';
+  return {
+    ok: true,
+    media: {
+      kind: 'audio',
+      duration,
+      width: 0,
+      height: 0,
+      rotation: 0,
+      codec,
+      fps: 0,
+      variableRate: false,
+      hasSound: true,
+      colour: { matrix: 'bt709', fullRange: false },
+    },
+  };
+}

@@ -1,0 +1,241 @@
+import {
+  backingColour,
+  type CleanPlate,
+  cleanPlate,
+  colourKey,
+  cutOut,
+  findSeam,
+  gridFactor,
+  type Mask,
+  type Matte,
+  makeBackdrop,
+  mergedPlate,
+  occupied,
+  PLATE_FRAMES,
+  packed,
+  removeSpill,
+  type SeamFound,
+  type SeamInput,
+  type Strokes,
+  seamFeather,
+  unpacked,
+} from '@/core/measure';
+import { type Planes, reducedPlanes, toRgba } from '@/core/picture';
+import type { Media } from '@/core/shot';
+import { openMedia } from './files';
+import { FrameReader, planesOf } from './frames';
+import { framesAt, type LaidTake, laidFrames, OnGrid, reduceFor } from './laid';
+
+/** Where a take's figure and shadow are, frame by frame, packed to bits on the set-up's grid; null where it could not be told. */
+export interface TakeSurvey {
+  width: number;
+  height: number;
+  /** Pixels of the picture to one of the grid. */
+  factor: number;
+  times: number[];
+  figure: (Uint8Array | null)[];
+  shadow: (Uint8Array | null)[];
+}
+
+type Tell = (done: number) => void;
+
+/**
+ * The clean plate of a set-up: from its plate takes when there are any, otherwise from the takes themselves. The first source is
+ * the reference or lies on it like the others.
+ */
+export async function makeSetPlate(
+  sources: readonly (LaidTake & { nobody: boolean })[],
+  onProgress: Tell,
+): Promise<CleanPlate & { frames: number }> {
+  const empty = sources.filter((s) => s.nobody);
+  const used = empty.length > 0 ? empty : sources;
+  const nobody = empty.length > 0;
+  // Plates of nobody are one; a take with somebody in it gives a plate of its own, for they may stand still in the way.
+  const frames: Planes[] = [];
+  const plates: CleanPlate[] = [];
+  let count = 0;
+  for (const [i, take] of used.entries()) {
+    const many = Math.max(3, Math.floor(nobody ? PLATE_FRAMES / used.length : PLATE_FRAMES / Math.min(2, used.length)));
+    const times = Array.from({ length: many }, (_, k) => ((k + 0.5) / many) * take.media.duration);
+    const own = await laidFrames(take, times, reduceFor(take.media), frames[0] ?? null);
+    count += own.length;
+    if (frames.length === 0) frames.push(...own.slice(0, 1));
+    if (nobody) frames.push(...own.slice(plates.length === 0 && i === 0 ? 1 : 0));
+    else if (own.length > 0) plates.push(cleanPlate(own, false));
+    onProgress((i + 1) / (used.length + 1));
+  }
+  if (count === 0) throw new Error('None of these takes holds a picture to make the plate from.');
+  return { ...(nobody ? cleanPlate(frames, true) : mergedPlate(plates)), frames: count };
+}
+
+/** Where the figure is on every frame of a take. */
+export async function surveyTake(take: LaidTake, plate: CleanPlate, onProgress: Tell): Promise<TakeSurvey> {
+  const reduce = reduceFor(take.media);
+  const own = gridFactor(plate.planes.width);
+  const backdrop = makeBackdrop(plate, own);
+  const { width, height } = backdrop.planes;
+  const factor = own * reduce;
+  const grid = new OnGrid(take, plate);
+  const survey: TakeSurvey = { width, height, factor, times: [], figure: [], shadow: [] };
+  const reader = await FrameReader.open(await openMedia(take.media.id));
+  let told = 0;
+  try {
+    for await (const sample of reader.samples()) {
+      try {
+        const planes = await planesOf(sample, reader.rotation, grid.reduce, false);
+        const seen = occupied(grid.frame(planes, sample.timestamp), backdrop);
+        survey.times.push(sample.timestamp);
+        survey.figure.push(seen && packed(seen.figure));
+        survey.shadow.push(seen && packed(seen.shadow));
+      } finally {
+        sample.close();
+      }
+      if (performance.now() - told > 150) {
+        told = performance.now();
+        onProgress(Math.min(1, sample.timestamp / take.media.duration));
+      }
+    }
+  } finally {
+    reader.close();
+  }
+  return survey;
+}
+
+/** The masks of a survey at moments of its take; the frame shown then. */
+export function masksAt(
+  { times, width, height, figure, shadow }: TakeSurvey,
+  moments: readonly number[],
+): { figure: Mask | null; shadow: Mask | null }[] {
+  let at = 0;
+  const open = (bits: Uint8Array | null) => bits && unpacked(bits, width, height);
+  return moments.map((moment) => {
+    while (at + 1 < times.length && times[at + 1] <= moment + 1e-4) at++;
+    return { figure: open(figure[at]), shadow: open(shadow[at]) };
+  });
+}
+
+/** One side of a seam: a take, its survey and the second of its file at which the span begins. */
+export interface SeamSide {
+  take: LaidTake;
+  survey: TakeSurvey;
+  from: number;
+}
+
+export interface SeamResult extends SeamFound {
+  /** Full width of the soft edge of each path, row by row, pixels of the picture. */
+  feather: Float32Array[];
+  frames: number;
+  fps: number;
+  width: number;
+  height: number;
+}
+
+/** Frames of the span compared for what is seen of the difference. */
+const COMPARED = 15;
+
+/** The seam between two takes over a span of `seconds` at `fps`; the first is shown left of it. */
+export async function seekSeam(
+  a: SeamSide,
+  b: SeamSide,
+  plate: CleanPlate,
+  seconds: number,
+  fps: number,
+  onProgress: Tell,
+): Promise<SeamResult> {
+  const { width, height, factor } = a.survey;
+  const frames = Math.max(1, Math.round(seconds * fps));
+  const moments = (side: SeamSide) => Array.from({ length: frames }, (_, f) => side.from + f / fps);
+  const [first, second] = [masksAt(a.survey, moments(a)), masksAt(b.survey, moments(b))];
+  const set = reducedPlanes(plate.planes, gridFactor(plate.planes.width));
+  const difference = await visibleDifference(a, b, first, second, plate, frames, fps, onProgress);
+  const input: SeamInput = {
+    width,
+    height,
+    first: first.map((m) => m.figure),
+    second: second.map((m) => m.figure),
+    firstShadow: first.map((m) => m.shadow),
+    secondShadow: second.map((m) => m.shadow),
+    difference,
+    set: set.y,
+  };
+  const found = findSeam(input);
+  onProgress(1);
+  return { ...found, feather: seamFeather(found, input, factor), frames, fps, width, height };
+}
+
+type Masks = ReturnType<typeof masksAt>;
+
+/** Mean difference of the two takes at each grid pixel over moments in which neither is occupied there. */
+async function visibleDifference(
+  a: SeamSide,
+  b: SeamSide,
+  first: Masks,
+  second: Masks,
+  plate: CleanPlate,
+  frames: number,
+  fps: number,
+  onProgress: Tell,
+): Promise<Float32Array> {
+  const size = a.survey.width * a.survey.height;
+  const picks = Array.from({ length: Math.min(frames, COMPARED) }, (_, k) => Math.floor(((k + 0.5) * frames) / Math.min(frames, COMPARED)));
+  const pictures: Planes[][] = [];
+  for (const side of [a, b]) {
+    const grid = new OnGrid(side.take, plate);
+    const times = picks.map((f) => side.from + f / fps);
+    pictures.push(await framesAt(side.take, times, grid.reduce, (planes, time) => grid.frame(planes, time)));
+    onProgress(pictures.length / 3);
+  }
+  const sum = new Float32Array(size);
+  const count = new Uint8Array(size);
+  const { width } = a.survey;
+  const half = width >> 1;
+  picks.forEach((f, k) => {
+    const [p, q] = [pictures[0][k], pictures[1][k]];
+    if (!p || !q) return;
+    const busy = [first[f].figure, second[f].figure];
+    for (let i = 0; i < size; i++) {
+      if (busy.some((m) => m?.data[i])) continue;
+      const x = i % width;
+      const j = (((i - x) / width) >> 1) * half + (x >> 1);
+      sum[i] += Math.abs(p.y[i] - q.y[i]) + Math.abs(p.u[j] - q.u[j]) / 2 + Math.abs(p.v[j] - q.v[j]) / 2;
+      count[i]++;
+    }
+  });
+  return sum.map((s, i) => (count[i] ? s / count[i] : 8));
+}
+
+/** A cut-out: coverage, and the picture it is cut from, on the reference. */
+export interface CutOutResult {
+  matte: Matte;
+  rgba: Uint8ClampedArray<ArrayBuffer>;
+}
+
+/** Cuts the figure out of one frame of a take. `blur` in pixels of the picture; strokes on the plate's own grid. */
+export async function cutFrame(
+  take: LaidTake,
+  plate: CleanPlate,
+  time: number,
+  blur: { dx: number; dy: number },
+  strokes: Strokes | null,
+): Promise<CutOutResult> {
+  const reduce = reduceFor(take.media);
+  const [frame] = await laidFrames(take, [time], reduce, plate.planes);
+  if (!frame) throw new Error('There is no picture at that place of the take.');
+  const matte = cutOut(frame, makeBackdrop(plate, 1), { blur: { dx: blur.dx / reduce, dy: blur.dy / reduce }, strokes });
+  const rgba = new Uint8ClampedArray(4 * frame.width * frame.height);
+  toRgba(frame, rgba);
+  return { matte, rgba };
+}
+
+/** Cuts the figure out of one frame of a take by its blue or green backing, and takes the backing's colour off it. Throws when there is none. */
+export async function keyFrame(media: Media, time: number, tolerance: number): Promise<CutOutResult> {
+  const [frame] = await laidFrames({ media, correction: null }, [time], reduceFor(media), null);
+  if (!frame) throw new Error('There is no picture at that place of the take.');
+  const backing = backingColour(frame);
+  if (!backing) throw new Error('There is no blue or green backing in this frame: nothing of that colour covers a tenth of it.');
+  const matte = colourKey(frame, backing, tolerance);
+  removeSpill(frame, backing);
+  const rgba = new Uint8ClampedArray(4 * frame.width * frame.height);
+  toRgba(frame, rgba);
+  return { matte, rgba };
+}

@@ -1,0 +1,68 @@
+'use client';
+import { useEffect, useRef } from 'react';
+import { type BeatsReport, beatsReport, beatsReportSchema, type SeamReport, type SyncReport, type TakesReport } from '@/core/exchange';
+import { analyseSong, makeFilm } from '@/data/jobs';
+import { openProjectFile, storedFilm } from '@/data/project-file';
+import { useProject } from '@/data/store';
+import { matteOf, seamReport, stored, syncReport, takesOf } from './reports';
+
+/** What the command line calls; files come through the page's file input. */
+interface Door {
+  beats(): Promise<BeatsReport>;
+  takes(): Promise<TakesReport>;
+  sync(): Promise<SyncReport>;
+  seam(): Promise<SeamReport>;
+  matte(at: number): Promise<{ url: string }>;
+  render(format: 'mp4' | 'webm'): Promise<{ frames: number; seconds: number; url: string }>;
+}
+
+declare global {
+  interface Window {
+    fickleRibbonDoor?: Door;
+  }
+}
+
+const silent = () => undefined;
+
+/** The headless door: no controls, only a file input and functions on the window. */
+export function BatchDoor() {
+  const input = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    const files = () => [...(input.current?.files ?? [])];
+    window.fickleRibbonDoor = {
+      async beats() {
+        const [file] = files();
+        const media = await stored(file);
+        const found = await analyseSong(media.id, silent);
+        if (!found) throw new Error(`${file.name}: there is no sound in this file.`);
+        return beatsReportSchema.parse(beatsReport(file.name, found));
+      },
+      takes: () => takesOf(files()),
+      sync: () => syncReport(files()),
+      seam: () => seamReport(files()),
+      matte: async (at) => ({ url: URL.createObjectURL(await matteOf(files(), at)) }),
+      async render(format) {
+        const problem = await openProjectFile(files()[0], silent);
+        if (problem) throw new Error(problem);
+        const { project } = useProject.getState();
+        if (!project) throw new Error('The project did not open.');
+        const began = performance.now();
+        let frames = 0;
+        const name = await makeFilm(project, format, (p) => {
+          frames = p.total;
+        });
+        const seconds = (performance.now() - began) / 1000;
+        return { frames, seconds, url: URL.createObjectURL(await storedFilm(name)) };
+      },
+    };
+    return () => {
+      delete window.fickleRibbonDoor;
+    };
+  }, []);
+  return (
+    <main className="p-6">
+      <p>This page serves the command line (npm run batch).</p>
+      <input ref={input} type="file" multiple aria-label="Files for the command line" data-testid="batch-files" />
+    </main>
+  );
+}

@@ -1,0 +1,135 @@
+'use client';
+import { useEffect, useRef, useState } from 'react';
+import { filmFrames, type Project } from '@/core/shot';
+import { fps, frameToSeconds, toTimecode } from '@/core/time';
+import { Cancelled, makeFilm, makeStill } from '@/data/jobs';
+import { download, saveProjectFile, slug, storedFilm } from '@/data/project-file';
+import { useProject } from '@/data/store';
+import { Button, Heading, Note, Working } from '@/ui/parts';
+import { FilmPicture } from '@/views/shared';
+
+interface Doing {
+  text: string;
+  done: number;
+}
+
+const fileName = (project: Project, ending: string) => `${slug(project.name).toLowerCase() || 'film'}.${ending}`;
+
+function timeLeft(began: number, done: number): string {
+  if (done < 0.03) return '';
+  const left = ((performance.now() - began) / 1000 / done) * (1 - done);
+  return left < 60 ? `, about ${Math.ceil(left)} s left` : `, about ${Math.ceil(left / 60)} min left`;
+}
+
+export function DeliverView() {
+  const project = useProject((s) => s.project);
+  const playhead = useProject((s) => s.playhead);
+  const [doing, setDoing] = useState<Doing | null>(null);
+  const [said, setSaid] = useState<{ level: 'good' | 'bad'; text: string } | null>(null);
+  const [film, setFilm] = useState('');
+  const stop = useRef<AbortController | null>(null);
+  useEffect(() => () => URL.revokeObjectURL(film), [film]);
+  if (!project) return null;
+  const [first, end] = filmFrames(project);
+  const length = frameToSeconds(end - first, project.frame.rate);
+  const run = async (job: (signal: AbortSignal) => Promise<string>) => {
+    stop.current = new AbortController();
+    setSaid(null);
+    try {
+      setSaid({ level: 'good', text: await job(stop.current.signal) });
+    } catch (error) {
+      setSaid(error instanceof Cancelled ? null : { level: 'bad', text: error instanceof Error ? error.message : String(error) });
+    }
+    setDoing(null);
+  };
+  const deliver = (format: 'mp4' | 'webm') =>
+    run(async (signal) => {
+      const began = performance.now();
+      setDoing({ text: 'Opening the takes', done: 0 });
+      const name = await makeFilm(
+        project,
+        format,
+        (p) => setDoing({ text: `${p.doing}: frame ${p.done} of ${p.total}${timeLeft(began, p.done / p.total)}`, done: p.done / p.total }),
+        signal,
+      );
+      const file = await storedFilm(name);
+      const named = new File([file], fileName(project, format), { type: `video/${format}` });
+      download(named, named.name);
+      setFilm(URL.createObjectURL(named));
+      const took = (performance.now() - began) / 1000;
+      return `${named.name}: ${(named.size / 1e6).toFixed(1)} MB, ${end - first} frames in ${took.toFixed(1)} s (${((end - first) / took).toFixed(0)} frames a second). It is in your downloads.`;
+    });
+  const still = () =>
+    run(async () => {
+      setDoing({ text: 'Drawing the still', done: 0.5 });
+      const blob = await makeStill(project, playhead);
+      download(blob, fileName(project, `frame-${playhead}.png`));
+      return `Frame ${toTimecode(playhead, project.frame.rate)} is saved as a picture.`;
+    });
+  const save = () =>
+    run(async () => {
+      setDoing({ text: 'Packing the project', done: 0 });
+      const blob = await saveProjectFile(project, (done) => setDoing({ text: 'Packing the project', done }));
+      download(blob, fileName(project, 'zip'));
+      return `The whole project, films and song included, is one file of ${(blob.size / 1e6).toFixed(1)} MB. “Open a project file” brings it back anywhere.`;
+    });
+  const nothing = project.shots.length === 0;
+  const busy = doing !== null;
+  return (
+    <div className="mx-auto max-w-5xl p-4 sm:p-6">
+      <Heading title="Deliver" question="Get it out." />
+      <div className="grid gap-6 md:grid-cols-[1fr_26rem]">
+        <div className="space-y-6">
+          {doing && <Working text={doing.text} done={doing.done} onStop={() => stop.current?.abort()} />}
+          {said && <Note level={said.level}>{said.text}</Note>}
+          <section>
+            <h2 className="text-lg font-semibold">The film</h2>
+            {nothing ? (
+              <p className="text-faint">There is no shot on the score yet; a film needs one.</p>
+            ) : (
+              <>
+                <p className="num mb-3 text-faint">
+                  {project.frame.width}×{project.frame.height},{' '}
+                  {fps(project.frame.rate)
+                    .toFixed(3)
+                    .replace(/\.?0+$/, '')}{' '}
+                  fps, {end - first} frames, {length.toFixed(2)} s, {project.song ? 'with the song' : 'without sound'}
+                </p>
+                <div className="flex flex-wrap gap-2">
+                  <Button kind="main" disabled={busy} onClick={() => void deliver('mp4')}>
+                    Make MP4 (H.264, AAC)
+                  </Button>
+                  <Button disabled={busy} onClick={() => void deliver('webm')}>
+                    Make WebM (VP9, Opus)
+                  </Button>
+                </div>
+              </>
+            )}
+          </section>
+          <section>
+            <h2 className="text-lg font-semibold">A still</h2>
+            <p className="mb-3 text-faint">
+              The frame at the playhead, <span className="num">{toTimecode(playhead, project.frame.rate)}</span>, at full size.
+            </p>
+            <Button disabled={busy} onClick={() => void still()}>
+              Save PNG
+            </Button>
+          </section>
+          <section>
+            <h2 className="text-lg font-semibold">The project</h2>
+            <p className="mb-3 text-faint">Everything in one .zip: the edit as JSON, the takes and the song as they are.</p>
+            <Button disabled={busy} onClick={() => void save()}>
+              Save the project file
+            </Button>
+          </section>
+        </div>
+        {film ? (
+          // biome-ignore lint/a11y/useMediaCaption: the user's own film; captions are not part of it
+          <video src={film} controls className="w-full bg-well" data-testid="film" />
+        ) : (
+          <FilmPicture className="order-first aspect-video md:order-none md:self-start" />
+        )}
+      </div>
+    </div>
+  );
+}

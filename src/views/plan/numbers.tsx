@@ -1,0 +1,167 @@
+'use client';
+import type { ReactNode } from 'react';
+import { clock, eyeLines, floorMarks, type PlannedShot, type SetReport, showLength } from '@/core/plan';
+import type { Project } from '@/core/shot';
+
+/** A small table; the first column names the rows. */
+export function Table({ caption, head, rows }: { caption: string; head: readonly string[]; rows: readonly (readonly ReactNode[])[] }) {
+  return (
+    <div className="mb-5 overflow-x-auto">
+      <table className="w-full border-collapse text-left">
+        <caption className="mb-1 text-left text-lg font-semibold">{caption}</caption>
+        <thead>
+          <tr className="border-b border-ink text-sm text-faint">
+            {head.map((h) => (
+              <th key={h} scope="col" className="py-1 pr-3 font-normal">
+                {h}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <tr key={String(row[0]) + String(row[1])} className="border-b border-rule align-top">
+              {row.map((cell, i) => (
+                <td key={head[i]} className={`py-1 pr-3 ${i ? 'num' : ''}`}>
+                  {cell}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+const side = (metres: number, text: string) => (Math.abs(metres) < 0.005 ? 'on the axis' : `${text} ${metres > 0 ? 'right' : 'left'}`);
+
+/** Marks to tape down: places and eye lines. */
+export function MarkTables({ project, plan }: { project: Project; plan: PlannedShot }) {
+  const length = (m: number) => showLength(m, project.units);
+  return (
+    <>
+      <Table
+        caption="Floor marks"
+        head={['Mark', 'Along the axis', 'Across', 'Straight from under the lens']}
+        rows={floorMarks(plan.places).map((m) => [m.what, length(m.along), side(m.across, length(Math.abs(m.across))), length(m.straight)])}
+      />
+      {plan.places.length > 1 && (
+        <Table
+          caption="Eye lines"
+          head={['Looks from', 'to the eyes at', 'Height', 'Distance', 'Turn from the lens']}
+          rows={eyeLines(plan.places).map((e) => [
+            e.from.name,
+            e.to.name,
+            length(e.height),
+            length(e.distance),
+            `${Math.abs(e.turn).toFixed(0)}° to frame ${e.turn > 0 ? 'right' : 'left'}${Math.abs(e.lift) > 0.5 ? `, ${Math.abs(e.lift).toFixed(0)}° ${e.lift > 0 ? 'up' : 'down'}` : ''}`,
+          ])}
+        />
+      )}
+    </>
+  );
+}
+
+/** The numbers behind the judgements. */
+export function Numbers({ project, plan, report }: { project: Project; plan: PlannedShot; report: SetReport }) {
+  const length = (m: number) => showLength(m, project.units);
+  const { sharpness, light, resolution, dolly, outdoors, view } = report;
+  const percent = (px: number) => `${((100 * px) / view.width).toFixed(1)} %`;
+  return (
+    <div className="grid gap-x-8 lg:grid-cols-2">
+      <Table
+        caption="Zones in the frame"
+        head={['Place', 'From', 'To', 'Wide']}
+        rows={report.zones.map((z) => [
+          z.place.name,
+          `${Math.round(z.left)} px (${percent(z.left)})`,
+          `${Math.round(z.right)} px (${percent(z.right)})`,
+          `${Math.round(z.right - z.left)} px`,
+        ])}
+      />
+      <Table
+        caption="What fills the frame"
+        head={['At', 'Distance', 'Wide', 'High']}
+        rows={report.fields.map((f) => [f.what, length(f.distance), length(f.width), length(f.height)])}
+      />
+      <MarkTables project={project} plan={plan} />
+      {sharpness && (
+        <Table
+          caption="Sharpness"
+          head={['', 'Value']}
+          rows={[
+            ['Sharp now', `${length(sharpness.near)} to ${length(sharpness.far)}`],
+            ['To hold every place', `focus ${length(sharpness.focus)}, f/${sharpness.aperture}`],
+            ['Light it costs', `${sharpness.cost.toFixed(1)} stops`],
+            ...sharpness.payments.map((p) => [`Paid by ${p.means}`, `${p.text}: ${p.price}`]),
+          ]}
+        />
+      )}
+      <Table
+        caption="Shutters without flicker"
+        head={['Shutter', 'Angle', 'Light against 180°']}
+        rows={light.safe
+          .slice(0, 4)
+          .map((s) => [s.label, `${Math.round(s.angle)}°`, `${s.stops > 0 ? '−' : '+'}${Math.abs(s.stops).toFixed(1)} stops`])}
+      />
+      <Table
+        caption="Slow motion"
+        head={['', 'Value']}
+        rows={[
+          ['Rate to film at', `${light.slow.capture} fps`],
+          ['Song played on set at', `${Math.round(light.slow.playback)} %`],
+          ['Light lost', `${light.slow.lost.toFixed(1)} stops`],
+          ['Slowest before frames repeat', `${light.slow.slowest.toFixed(0)} %`],
+        ]}
+      />
+      <Table
+        caption="Pixels needed"
+        head={['For', 'Factor']}
+        rows={[
+          ...resolution.factors.map((f) => [f.what, `× ${f.factor.toFixed(3)}`]),
+          ['In all', `${resolution.width} × ${resolution.height}`],
+        ]}
+      />
+      {report.shadows.length > 0 && (
+        <Table
+          caption="Shadows"
+          head={['Of, from', 'Falls on', 'From', 'To', 'Soft edge']}
+          rows={report.shadows.map((s) => [
+            `${s.place.name}, ${s.lamp.name}`,
+            s.on,
+            `${Math.round(s.left)} px`,
+            `${Math.round(s.right)} px`,
+            `${Math.round(s.penumbraPixels)} px`,
+          ])}
+        />
+      )}
+      {dolly && (
+        <Table
+          caption="Dolly zoom"
+          head={['', 'Value']}
+          rows={[
+            ['Scale', `${(100 * dolly.from).toFixed(0)} % to ${(100 * dolly.to).toFixed(0)} %`],
+            ['Way', `${length(dolly.track)} at ${dolly.speed.toFixed(2)} m/s`],
+            ...dolly.background.map((b) => [`${length(b.behind)} behind`, `${(100 * b.growth).toFixed(0)} % of its size at the start`]),
+          ]}
+        />
+      )}
+      {outdoors && (
+        <Table
+          caption="Sun"
+          head={['', 'Value']}
+          rows={[
+            ['At the start', `${outdoors.altitude.toFixed(1)}° high, bearing ${outdoors.bearing.toFixed(0)}°`],
+            [
+              'Up, down',
+              `${outdoors.day.sunrise === null ? 'no sunrise' : clock(outdoors.day.sunrise)}, ${outdoors.day.sunset === null ? 'no sunset' : clock(outdoors.day.sunset)}`,
+            ],
+            ['Dusk ends', outdoors.day.dusk === null ? 'not this day' : clock(outdoors.day.dusk)],
+            ['Shadow of a head wanders', outdoors.drift === null ? 'no shadow' : `${outdoors.drift.toFixed(1)} cm a minute`],
+          ]}
+        />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,9 @@
+'use client';
+import { useMemo } from 'react';
+import { judgeSet, type PlannedShot, type SetReport } from '@/core/plan';
+import { type Project, plannedFrame, tempoOf } from '@/core/shot';
+
+/** Everything worked out of a planned set, afresh whenever it changes. */
+export function useReport(project: Project, plan: PlannedShot): SetReport {
+  return useMemo(() => judgeSet(plan, tempoOf(project, plan), plannedFrame(project), project.units), [project, plan]);
+}

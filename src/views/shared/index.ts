@@ -1,0 +1,5 @@
+export { FilmPicture } from './film-picture';
+export { ScoreLines, useBarsALine } from './score-lines';
+export { useThumbnail } from './thumbnails';
+export { Transport } from './transport';
+export { useMeasured } from './use-measured';

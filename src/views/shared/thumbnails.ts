@@ -1,0 +1,42 @@
+'use client';
+import { useEffect, useState } from 'react';
+import { pictureWorker } from '@/data/jobs';
+import { filmPictureSettled } from './film-picture';
+
+const made = new Map<string, string>();
+let queue: Promise<unknown> = Promise.resolve();
+
+async function make(mediaId: string, width: number, time: number): Promise<string> {
+  const picture = await pictureWorker('small').take(mediaId, width, time);
+  const canvas = document.createElement('canvas');
+  canvas.width = 240;
+  canvas.height = Math.round((240 * picture.height) / picture.width);
+  const bitmap = await createImageBitmap(new ImageData(picture.rgba, picture.width, picture.height), {
+    resizeWidth: canvas.width,
+    resizeHeight: canvas.height,
+    resizeQuality: 'high',
+  });
+  canvas.getContext('2d')?.drawImage(bitmap, 0, 0);
+  return canvas.toDataURL('image/jpeg', 0.75);
+}
+
+/** A small picture of a take at a time, made one after another in the background; '' until it is there. */
+export function useThumbnail(mediaId: string, width: number, time: number): string {
+  const key = `${mediaId}@${time.toFixed(2)}`;
+  const [, redraw] = useState(0);
+  useEffect(() => {
+    if (!mediaId || made.has(key)) return;
+    let wanted = true;
+    queue = queue.then(async () => {
+      await filmPictureSettled();
+      if (!wanted || made.has(key)) return;
+      made.set(key, await make(mediaId, width, time).catch(() => ''));
+      if (made.size > 400) made.delete(made.keys().next().value as string);
+      redraw((n) => n + 1);
+    });
+    return () => {
+      wanted = false;
+    };
+  }, [key, mediaId, width, time]);
+  return made.get(key) ?? '';
+}

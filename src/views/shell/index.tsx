@@ -1,0 +1,210 @@
+'use client';
+import { AudioLines, CircleHelp, ClipboardList, Film, Layers, PackageCheck, Redo2, SearchCheck, Undo2, Video } from 'lucide-react';
+import dynamic from 'next/dynamic';
+import Link from 'next/link';
+import { usePathname, useRouter } from 'next/navigation';
+import { type ReactNode, useEffect, useState } from 'react';
+import { openLast, redo, undo, useProject } from '@/data/store';
+import { Button, Note, Working } from '@/ui/parts';
+import { ProjectName } from './project-name';
+
+/** Comes in when first asked for. */
+const Shortcuts = dynamic(() => import('./shortcuts').then((m) => m.Shortcuts), { ssr: false });
+
+const STAGES = [
+  { href: '/plan', name: 'Plan', icon: ClipboardList },
+  { href: '/shoot', name: 'Shoot', icon: Video },
+  { href: '/takes', name: 'Takes', icon: Layers },
+  { href: '/song', name: 'Song', icon: AudioLines },
+  { href: '/score', name: 'Score', icon: Film },
+  { href: '/check', name: 'Check', icon: SearchCheck },
+  { href: '/deliver', name: 'Deliver', icon: PackageCheck },
+] as const;
+
+/** Opens the last project, or the demo on the very first start. */
+function useFirstOpening(): { text: string; done: number } | null {
+  const [step, setStep] = useState<{ text: string; done: number } | null>(null);
+  useEffect(() => {
+    if (useProject.getState().state !== 'opening' || started) return;
+    started = true;
+    void (async () => {
+      if (await openLast().catch(() => false)) return;
+      const { openDemo } = await import('@/data/demo');
+      const problem = await openDemo((text, done) => setStep({ text, done }));
+      setStep(null);
+      if (problem) useProject.setState({ problem });
+    })().catch((error: Error) => useProject.setState({ state: 'failed', problem: error.message }));
+  }, []);
+  return step;
+}
+let started = false;
+
+/** Fetches the other stages once the first one stands, so that they open at once and without a network. */
+function useStagesFetched(ready: boolean): void {
+  const router = useRouter();
+  useEffect(() => {
+    if (!ready) return;
+    const later = setTimeout(() => {
+      for (const { href } of STAGES) router.prefetch(href);
+    }, 4000);
+    return () => clearTimeout(later);
+  }, [ready, router]);
+}
+
+function useUndoKeys(): void {
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (
+        !(e.ctrlKey || e.metaKey) ||
+        e.key.toLowerCase() !== 'z' ||
+        e.target instanceof HTMLInputElement ||
+        e.target instanceof HTMLTextAreaElement
+      )
+        return;
+      e.preventDefault();
+      void (e.shiftKey ? redo() : undo());
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+}
+
+function StageLinks({ phone }: { phone: boolean }) {
+  const path = usePathname();
+  return (
+    <nav
+      aria-label="Stages"
+      className={phone ? 'flex border-t border-rule bg-sheet pb-[env(safe-area-inset-bottom)] md:hidden' : 'hidden md:flex'}
+    >
+      {STAGES.map(({ href, name, icon: Icon }, i) => {
+        const here = path.startsWith(href);
+        const look = here ? 'text-ink' : 'text-faint hover:text-ink';
+        return phone ? (
+          <Link
+            key={href}
+            href={href}
+            prefetch={false}
+            aria-current={here ? 'page' : undefined}
+            className={`flex min-h-14 min-w-11 flex-1 flex-col items-center justify-center text-[0.68rem] ${look}`}
+          >
+            <Icon size={19} aria-hidden />
+            <span className={here ? 'font-semibold underline decoration-mark decoration-2 underline-offset-4' : ''}>{name}</span>
+          </Link>
+        ) : (
+          <Link
+            key={href}
+            href={href}
+            prefetch={false}
+            aria-current={here ? 'page' : undefined}
+            className={`relative px-3.5 py-2 ${look} ${here ? 'font-semibold' : ''}`}
+          >
+            {name}
+            <svg
+              viewBox="0 0 60 8"
+              preserveAspectRatio="none"
+              aria-hidden
+              className={`absolute inset-x-1 bottom-0 h-1.5 w-[calc(100%-0.5rem)] ${here ? 'text-mark' : 'text-rule'}`}
+            >
+              <path
+                d={i % 2 ? 'M0 5 Q15 1 30 4 T60 3' : 'M0 3 Q15 7 30 4 T60 5'}
+                fill="none"
+                stroke="currentColor"
+                strokeWidth={here ? 4 : 2}
+                vectorEffect="non-scaling-stroke"
+              />
+            </svg>
+          </Link>
+        );
+      })}
+    </nav>
+  );
+}
+
+/** Asks before the page is left while the last change is still being written. */
+function useLeavingGuard(): void {
+  useEffect(() => {
+    const onLeave = (e: BeforeUnloadEvent) => {
+      if (useProject.getState().saving) e.preventDefault();
+    };
+    window.addEventListener('beforeunload', onLeave);
+    return () => window.removeEventListener('beforeunload', onLeave);
+  }, []);
+}
+
+/** Everything around a stage: the project, the stages, undo and redo, problems. */
+export function Shell({ children }: { children: ReactNode }) {
+  const step = useFirstOpening();
+  const { project, problem, undoLabel, redoLabel, state, saving } = useProject();
+  const [help, setHelp] = useState(false);
+  const night = usePathname().startsWith('/shoot');
+  useUndoKeys();
+  useLeavingGuard();
+  useStagesFetched(state === 'open');
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (e.key === '?' && !(e.target instanceof HTMLInputElement) && !(e.target instanceof HTMLTextAreaElement)) setHelp(true);
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+  useEffect(() => {
+    document.documentElement.dataset.look = night ? 'night' : 'day';
+  }, [night]);
+  return (
+    <div className="print-flow flex h-dvh flex-col" data-saved={!saving}>
+      <header className="no-print flex items-center gap-1 border-b border-rule bg-sheet px-3">
+        <ProjectName />
+        <div className="grow" />
+        <StageLinks phone={false} />
+        <div className="grow" />
+        <Button
+          kind="quiet"
+          onClick={() => void undo()}
+          disabled={!undoLabel}
+          aria-label={undoLabel ? `Undo: ${undoLabel}` : 'Nothing to undo'}
+          title={undoLabel ? `Undo: ${undoLabel}` : ''}
+        >
+          <Undo2 size={18} aria-hidden />
+        </Button>
+        <Button
+          kind="quiet"
+          onClick={() => void redo()}
+          disabled={!redoLabel}
+          aria-label={redoLabel ? `Redo: ${redoLabel}` : 'Nothing to redo'}
+          title={redoLabel ? `Redo: ${redoLabel}` : ''}
+        >
+          <Redo2 size={18} aria-hidden />
+        </Button>
+        <Button kind="quiet" className="hidden md:inline-flex" onClick={() => setHelp(true)} aria-label="Keyboard shortcuts">
+          <CircleHelp size={18} aria-hidden />
+        </Button>
+      </header>
+      {problem && (
+        <div className="no-print p-2" role="alert">
+          <Note level="bad">
+            {problem}{' '}
+            <button type="button" className="min-h-11 underline sm:min-h-0" onClick={() => useProject.setState({ problem: '' })}>
+              Put away
+            </button>
+          </Note>
+        </div>
+      )}
+      <main className="print-flow min-h-0 grow overflow-y-auto">
+        {step ? (
+          <div className="mx-auto mt-16 max-w-md p-4">
+            <p className="mb-4 text-lg">Opening the demo: a night laundrette, two takes and a song.</p>
+            <Working text={step.text} done={step.done} />
+          </div>
+        ) : project ? (
+          children
+        ) : state === 'failed' ? null : (
+          <p className="p-6 text-faint">Opening…</p>
+        )}
+      </main>
+      <div className="no-print">
+        <StageLinks phone />
+      </div>
+      {help && <Shortcuts open={help} onOpenChange={setHelp} />}
+    </div>
+  );
+}

@@ -1,0 +1,67 @@
+'use client';
+import { ChevronDown } from 'lucide-react';
+import dynamic from 'next/dynamic';
+import { type ComponentProps, useRef, useState } from 'react';
+import { useProject } from '@/data/store';
+
+const ProjectMenu = dynamic(() => import('./project-menu').then((m) => m.ProjectMenu), { ssr: false, loading: () => <NameButton /> });
+
+function NameButton({ busy = '', ...rest }: ComponentProps<'button'> & { busy?: string }) {
+  const name = useProject((s) => s.project?.name);
+  return (
+    <button type="button" className="flex min-h-12 items-center gap-2 pr-2 text-left" aria-haspopup="menu" {...rest}>
+      <svg viewBox="0 0 34 26" className="h-6 w-8 text-mark" aria-hidden>
+        <path d="M2 6 H24 A4.5 4.5 0 0 1 24 15 H10 A3.5 3.5 0 0 0 10 22 H32" fill="none" stroke="currentColor" strokeWidth="4.5" />
+      </svg>
+      <span className="leading-tight">
+        <span className="block font-semibold">{name ?? 'Fickle Ribbon'}</span>
+        <span className="hidden text-xs text-faint sm:block">{busy || 'Fickle Ribbon'}</span>
+      </span>
+      <ChevronDown size={16} aria-hidden className="text-faint" />
+    </button>
+  );
+}
+
+/** The open project's name; pressing it opens the menu of projects and files. */
+export function ProjectName() {
+  const [asked, setAsked] = useState(false);
+  const [busy, setBusy] = useState('');
+  const picker = useRef<HTMLInputElement>(null);
+  const run = async (job: () => Promise<string>) => {
+    const problem = await job().catch((error: Error) => error.message);
+    setBusy('');
+    if (problem) useProject.setState({ problem });
+  };
+  const openFile = (file: File) =>
+    run(async () => {
+      const { openProjectFile } = await import('@/data/project-file');
+      return openProjectFile(file, (p) => setBusy(`Opening ${Math.round(p * 100)} %`));
+    });
+  const demo = () =>
+    run(async () => {
+      const { openDemo } = await import('@/data/demo');
+      return openDemo((text) => setBusy(text));
+    });
+  return (
+    <>
+      {asked ? (
+        <ProjectMenu trigger={<NameButton busy={busy} />} onOpenFile={() => picker.current?.click()} onDemo={() => void demo()} />
+      ) : (
+        <NameButton busy={busy} onClick={() => setAsked(true)} />
+      )}
+      <input
+        ref={picker}
+        type="file"
+        accept=".zip"
+        hidden
+        aria-label="Project file"
+        data-testid="project-file"
+        onChange={(e) => {
+          const [file] = e.target.files ?? [];
+          e.target.value = '';
+          if (file) void openFile(file);
+        }}
+      />
+    </>
+  );
+}

@@ -1,0 +1,45 @@
+'use client';
+import { Dialog } from 'radix-ui';
+import { Button } from '@/ui/parts';
+
+const KEYS = [
+  ['Space', 'play and pause'],
+  ['← →', 'one frame back, one frame on'],
+  ['Shift with ← →', 'one beat'],
+  ['Alt with ← →', 'one bar'],
+  ['K', 'set the line’s key on this frame'],
+  ['Delete', 'remove the line’s key on this frame'],
+  ['T', 'tap the beat (Song)'],
+  ['Ctrl Z, Ctrl Shift Z', 'undo, redo'],
+  ['?', 'this sheet'],
+] as const;
+
+/** The sheet of shortcuts. */
+export function Shortcuts({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+  return (
+    <Dialog.Root open={open} onOpenChange={onOpenChange}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 bg-ink/40" />
+        <Dialog.Content
+          className="fixed top-1/2 left-1/2 w-[min(28rem,92vw)] -translate-x-1/2 -translate-y-1/2 rounded-lg bg-sheet p-6"
+          aria-describedby={undefined}
+        >
+          <Dialog.Title className="mb-3 text-xl font-semibold">Keys</Dialog.Title>
+          <dl className="grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5">
+            {KEYS.map(([key, does]) => (
+              <div key={key} className="contents">
+                <dt className="num font-medium">{key}</dt>
+                <dd className="text-faint">{does}</dd>
+              </div>
+            ))}
+          </dl>
+          <Dialog.Close asChild>
+            <Button className="mt-5" kind="main">
+              Close
+            </Button>
+          </Dialog.Close>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

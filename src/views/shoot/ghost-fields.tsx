@@ -1,0 +1,66 @@
+'use client';
+import { useEffect, useState } from 'react';
+import type { Project } from '@/core/shot';
+import { compareWith } from '@/data/camera';
+import { mediaOf } from '@/data/media';
+import { Slider } from '@/ui/slider';
+import { SelectField } from '@/ui/value-field';
+import { useThumbnail } from '@/views/shared';
+import type { Ghost } from './viewfinder';
+
+/** A frame of an earlier take over the live picture, to find the same pose and place again. */
+export function GhostFields({ project, ghost, onGhost }: { project: Project; ghost: Ghost | null; onGhost: (g: Ghost | null) => void }) {
+  const [takeId, setTakeId] = useState('');
+  const [share, setShare] = useState(0.5);
+  const take = project.takes.find((t) => t.id === takeId);
+  const media = take ? mediaOf(project, take.id) : null;
+  const time = media ? share * media.duration : 0;
+  const src = useThumbnail(media?.id ?? '', media?.width ?? 0, time);
+  const plate = project.takes.find((t) => t.plan === take?.plan && t.slot === 'plate' && t.id !== takeId);
+  useEffect(() => {
+    const empty = plate ? { mediaId: plate.mediaId, time: 0.5 } : null;
+    void compareWith(media ? { mediaId: media.id, time } : null, empty).catch(() => undefined);
+  }, [media, time, plate]);
+  const { strength, how } = ghost ?? { strength: 0.5, how: 'over' as const };
+  useEffect(() => {
+    onGhost(media && src ? { src, strength, how } : null);
+  }, [media, src, strength, how, onGhost]);
+  return (
+    <details className="border-t border-rule pt-1">
+      <summary className="flex min-h-11 cursor-pointer items-center font-semibold">Ghost of an earlier take</summary>
+      <div className="grid grid-cols-2 gap-3">
+        <SelectField
+          label="Take"
+          value={takeId}
+          options={[['', 'none'], ...project.takes.map((t) => [t.id, mediaOf(project, t.id).name] as const)]}
+          onChange={setTakeId}
+        />
+        <SelectField
+          label="Shown as"
+          value={how}
+          options={[
+            ['over', 'picture'],
+            ['difference', 'difference'],
+            ['edges', 'edges'],
+          ]}
+          onChange={(v) => ghost && onGhost({ ...ghost, how: v as Ghost['how'] })}
+        />
+        <div className="text-sm text-faint">
+          Where in the take
+          <Slider label="Where in the take" value={share} min={0} max={0.98} step={0.01} onChange={setShare} />
+        </div>
+        <div className="text-sm text-faint">
+          Strength
+          <Slider
+            label="Strength of the ghost"
+            value={strength}
+            min={0.1}
+            max={1}
+            step={0.05}
+            onChange={(v) => ghost && onGhost({ ...ghost, strength: v })}
+          />
+        </div>
+      </div>
+    </details>
+  );
+}

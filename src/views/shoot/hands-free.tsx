@@ -1,0 +1,81 @@
+'use client';
+import { CircleStop, Play } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import type { PlannedShot, Slot } from '@/core/plan';
+import { startRecording, stopRecording, useCamera } from '@/data/camera';
+import { runHandsFree, stopHandsFree, tellEnough, useHandsFree } from '@/data/hands-free';
+import { Button, NumberField } from '@/ui/parts';
+import { SelectField, TickField } from '@/ui/value-field';
+
+/** Space starts and ends hands-free filming, so that a clicker that sends a key will do; Escape stops. */
+function useClicker(start: (() => void) | null): void {
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (e.target instanceof HTMLElement && e.target.closest('input, select, textarea, button, [role=slider], summary')) return;
+      if (e.key === 'Escape') stopHandsFree();
+      if (e.key === ' ' || e.key === 'PageDown' || e.key === 'Enter') {
+        e.preventDefault();
+        if (useHandsFree.getState().running) tellEnough();
+        else start?.();
+      }
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [start]);
+}
+
+/** Acting alone: slots, tries and count-in, then hands free. */
+export function HandsFree({ plan, slots }: { plan: PlannedShot; slots: readonly Slot[] }) {
+  const running = useHandsFree((s) => s.running);
+  const open = useCamera((s) => s.state === 'open');
+  const recording = useCamera((s) => s.recorded !== null);
+  const [chosen, setChosen] = useState('all');
+  const [tries, setTries] = useState(2);
+  const [countIn, setCountIn] = useState(1);
+  const [walk, setWalk] = useState(6);
+  const [spoken, setSpoken] = useState(true);
+  const [unbroken, setUnbroken] = useState(false);
+  const list = chosen === 'all' ? slots : slots.filter((s) => s.id === chosen);
+  const [first] = list;
+  const ready = open && !recording && first !== undefined;
+  const start = () => void runHandsFree(plan, { slots: list, tries, countIn, walk, spoken, unbroken });
+  useClicker(ready ? start : null);
+  return (
+    <section className="space-y-3">
+      <div className="grid grid-cols-2 gap-3">
+        <SelectField
+          label="Slots to film"
+          value={chosen}
+          options={[['all', 'all slots in order'], ...slots.map((s) => [s.id, s.name] as const)]}
+          onChange={setChosen}
+        />
+        <NumberField label="Tries of each" unit="takes" value={tries} min={1} max={30} onChange={(v) => setTries(Math.round(v))} />
+        <NumberField label="Count-in" unit="bars" value={countIn} min={0} max={8} onChange={(v) => setCountIn(Math.round(v))} />
+        <NumberField label="Time to the mark" unit="s" value={walk} min={0} max={120} onChange={setWalk} />
+      </div>
+      <TickField label="Spoken cues" value={spoken} onChange={setSpoken} />
+      <TickField label="One unbroken recording, slots marked inside it" value={unbroken} onChange={setUnbroken} />
+      <div className="flex flex-wrap gap-2">
+        {running ? (
+          <>
+            <Button kind="main" onClick={tellEnough}>
+              Enough of this one
+            </Button>
+            <Button onClick={stopHandsFree}>
+              <CircleStop size={17} aria-hidden /> Stop
+            </Button>
+          </>
+        ) : (
+          <>
+            <Button kind="main" disabled={!ready} onClick={start}>
+              <Play size={17} aria-hidden /> Film hands free
+            </Button>
+            <Button disabled={!open || !first} onClick={() => void (recording ? stopRecording() : startRecording(plan, first))}>
+              {recording ? 'End the recording' : 'Record by hand'}
+            </Button>
+          </>
+        )}
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,187 @@
+'use client';
+import { FolderInput } from 'lucide-react';
+import { type DragEvent, useRef, useState } from 'react';
+import { takeLogCsv } from '@/core/exchange';
+import { settingsVarying } from '@/core/log';
+import { plannedSlots, type Take } from '@/core/shot';
+import { Cancelled } from '@/data/jobs';
+import { type TakenIn, takeInFiles } from '@/data/media';
+import { download } from '@/data/project-file';
+import { useProject } from '@/data/store';
+import { readTakeLog } from '@/data/take-log';
+import { Button, Note, Tape, Working } from '@/ui/parts';
+import { SelectField } from '@/ui/value-field';
+import { TakeRow } from './take-row';
+
+/** Orders of the log; takes that are equal stay as they were taken in. */
+const SORTS = {
+  taken: () => 0,
+  best: (a: Take, b: Take) => b.rating - a.rating,
+  slot: (a: Take, b: Take) => `${a.plan} ${a.slot}`.localeCompare(`${b.plan} ${b.slot}`),
+  newest: (a: Take, b: Take) => (b.filmedAt ?? 0) - (a.filmedAt ?? 0),
+  knocked: (a: Take, b: Take) => (b.live?.bumps.length ?? 0) - (a.live?.bumps.length ?? 0),
+};
+const ORDERS = [
+  ['taken', 'as taken in'],
+  ['best', 'best first'],
+  ['slot', 'by slot'],
+  ['newest', 'newest first'],
+  ['knocked', 'knocked first'],
+] as const;
+
+/** Takes as they are logged: files taken in, slots, settings, ratings. */
+export function LogStage() {
+  const project = useProject((s) => s.project);
+  const [busy, setBusy] = useState<{ name: string; done: number } | null>(null);
+  const [refused, setRefused] = useState<TakenIn[]>([]);
+  const [placed, setPlaced] = useState<TakenIn[]>([]);
+  const [over, setOver] = useState(false);
+  const stop = useRef<AbortController | null>(null);
+  const picker = useRef<HTMLInputElement>(null);
+  const log = useRef<HTMLInputElement>(null);
+  const [order, setOrder] = useState<keyof typeof SORTS>('taken');
+  const [shown, setShown] = useState('all');
+  const [said, setSaid] = useState('');
+  if (!project) return null;
+  const bring = async (files: File[]) => {
+    if (files.length === 0) return;
+    stop.current = new AbortController();
+    setRefused([]);
+    setPlaced([]);
+    try {
+      const results = await takeInFiles(files, (name, done) => setBusy({ name, done }), stop.current.signal);
+      setRefused(results.filter((r) => r.problem));
+      setPlaced(results.filter((r) => r.placed));
+    } catch (error) {
+      if (!(error instanceof Cancelled))
+        setRefused([{ name: 'Import', problem: error instanceof Error ? error.message : String(error), placed: '' }]);
+    }
+    setBusy(null);
+  };
+  const drop = (e: DragEvent) => {
+    e.preventDefault();
+    setOver(false);
+    void bring([...e.dataTransfer.files]);
+  };
+  const varying = settingsVarying(project.takes);
+  const song = project.media.find((m) => m.id === project.song?.mediaId);
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: the whole page takes dropped files; the button beside it does the same by keyboard
+    <div
+      className={`min-h-full ${over ? 'outline-4 -outline-offset-8 outline-mark outline-dashed' : ''}`}
+      onDragOver={(e) => {
+        e.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={drop}
+    >
+      <div className="mb-4 flex flex-wrap items-start justify-between gap-3">
+        <h2 className="text-lg font-semibold">The log</h2>
+        <Button kind="main" onClick={() => picker.current?.click()} disabled={busy !== null}>
+          <FolderInput size={17} aria-hidden /> Take in films and the song
+        </Button>
+        <input
+          ref={picker}
+          type="file"
+          multiple
+          hidden
+          accept="video/*,audio/*,.mp4,.mov,.webm,.mkv,.mp3,.m4a,.wav,.ogg,.flac"
+          data-testid="media-files"
+          onChange={(e) => {
+            const files = [...(e.target.files ?? [])];
+            e.target.value = '';
+            void bring(files);
+          }}
+        />
+      </div>
+      {busy && (
+        <div className="mb-4">
+          <Working text={busy.name} done={busy.done} onStop={() => stop.current?.abort()} />
+        </div>
+      )}
+      {refused.map((r) => (
+        <div key={r.name} className="mb-2" role="alert">
+          <Note level="bad">
+            <strong>{r.name}</strong>: {r.problem}
+          </Note>
+        </div>
+      ))}
+      {placed.length > 0 && (
+        <ul className="mb-4 text-sm" role="status">
+          {placed.map((r) => (
+            <li key={r.name}>
+              <strong>{r.name}</strong> {r.placed}
+            </li>
+          ))}
+        </ul>
+      )}
+      {project.plans.map((plan) => (
+        <section key={plan.id} className="mb-3">
+          <h2 className="text-sm text-faint">{plan.name}</h2>
+          <ul className="flex flex-wrap gap-x-6 gap-y-2">
+            {plannedSlots(project, plan).map((slot, i) => {
+              const count = project.takes.filter((t) => t.plan === plan.id && t.slot === slot.id).length;
+              return (
+                <li key={slot.id}>
+                  <Tape index={i}>{slot.name}</Tape>{' '}
+                  <span className={`num ${count ? 'text-good' : 'text-mark'}`}>{count ? `${count} in` : 'missing'}</span>
+                </li>
+              );
+            })}
+          </ul>
+        </section>
+      ))}
+      {varying.length > 0 && (
+        <div className="mb-3">
+          <Note level="unsure">Not the same in all takes: {varying.join('; ')}.</Note>
+        </div>
+      )}
+      <p className="mb-5">
+        Song <span className={song ? 'text-good' : 'text-mark'}>{song ? song.name : 'missing'}</span>
+      </p>
+      {project.takes.length === 0 ? (
+        <p className="rounded-md border-2 border-dashed border-rule p-10 text-center text-faint">
+          Drop your takes and the song here, or use the button. They stay on this device.
+        </p>
+      ) : (
+        <>
+          <div className="mb-2 grid grid-cols-2 items-end gap-3 sm:grid-cols-4">
+            <SelectField label="Order" value={order} options={ORDERS} onChange={(v) => setOrder(v as keyof typeof SORTS)} />
+            <SelectField
+              label="Show"
+              value={shown}
+              options={[['all', 'all takes'], ['none', 'without a slot'], ...project.plans.map((p) => [p.id, p.name] as const)]}
+              onChange={setShown}
+            />
+            <Button onClick={() => download(new Blob(['\ufeff', takeLogCsv(project)], { type: 'text/csv' }), 'take-log.csv')}>
+              Log as CSV
+            </Button>
+            <Button onClick={() => log.current?.click()}>Read a log</Button>
+            <input
+              ref={log}
+              type="file"
+              hidden
+              accept=".csv,text/csv"
+              data-testid="log-file"
+              onChange={(e) => {
+                const [file] = e.target.files ?? [];
+                e.target.value = '';
+                if (file) void readTakeLog(file).then(setSaid);
+              }}
+            />
+          </div>
+          {said && <Note level="unsure">{said}</Note>}
+          <ul className="border-t border-rule">
+            {[...project.takes]
+              .filter((t) => shown === 'all' || (shown === 'none' ? t.slot === null : t.plan === shown))
+              .sort(SORTS[order])
+              .map((take) => (
+                <TakeRow key={take.id} take={take} />
+              ))}
+          </ul>
+        </>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,76 @@
+'use client';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
+
+export type Compare = 'seam' | 'wipe' | 'blink' | 'difference' | 'first' | 'second';
+
+/** How strongly a difference is shown. */
+const AMPLIFY = 8;
+
+/** Where the second picture shows on a row, 0..1 of the width. */
+export type Edge = (row: number) => number;
+
+function mixed(a: ImageData, b: ImageData, how: Compare, edge: Edge, blinked: boolean): ImageData {
+  if (how === 'first' || (how === 'blink' && !blinked)) return a;
+  if (how === 'second' || how === 'blink') return b;
+  const { width, height } = a;
+  const out = new ImageData(new Uint8ClampedArray(a.data), width, height);
+  if (b.width !== width || b.height !== height) return out;
+  for (let y = 0; y < height; y++) {
+    const from = how === 'difference' ? 0 : Math.round(edge((y + 0.5) / height) * width);
+    for (let x = Math.max(0, from); x < width; x++) {
+      const i = 4 * (y * width + x);
+      for (let c = 0; c < 3; c++) out.data[i + c] = how === 'difference' ? 128 + AMPLIFY * (b.data[i + c] - a.data[i + c]) : b.data[i + c];
+    }
+  }
+  return out;
+}
+
+/** Two pictures of one set, compared; children lie over them. */
+export function ComparePicture({
+  first,
+  second,
+  how,
+  edge,
+  zoom,
+  children,
+}: {
+  first: ImageData | null;
+  second: ImageData | null;
+  how: Compare;
+  edge: Edge;
+  zoom: number;
+  children?: ReactNode;
+}) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [blinked, setBlinked] = useState(false);
+  useEffect(() => {
+    if (how !== 'blink') return;
+    // Slower than three flashes a second (WCAG 2.3.1).
+    const timer = setInterval(() => setBlinked((b) => !b), 600);
+    return () => clearInterval(timer);
+  }, [how]);
+  useEffect(() => {
+    const target = canvas.current;
+    if (!target || !first) return;
+    target.width = first.width;
+    target.height = first.height;
+    target.getContext('2d')?.putImageData(second ? mixed(first, second, how, edge, blinked) : first, 0, 0);
+    target.dataset.drawn = how;
+  }, [first, second, how, edge, blinked]);
+  const aspect = first ? first.width / first.height : 16 / 9;
+  return (
+    <div className="overflow-auto bg-well" style={{ maxHeight: '62dvh' }}>
+      <div className="relative" style={{ width: `${zoom * 100}%`, aspectRatio: aspect }}>
+        <canvas
+          ref={canvas}
+          className="absolute inset-0 h-full w-full"
+          role="img"
+          aria-label="The two takes compared"
+          data-testid="compared"
+        />
+        {!first && <p className="absolute inset-0 flex items-center justify-center text-sheet">Reading the takes…</p>}
+        {children}
+      </div>
+    </div>
+  );
+}

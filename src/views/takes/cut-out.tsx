@@ -1,0 +1,226 @@
+'use client';
+import { type PointerEvent, useEffect, useRef, useState } from 'react';
+import { brush, lasso, type Strokes } from '@/core/measure';
+import type { Project } from '@/core/shot';
+import { isPlate, mediaOf } from '@/data/media';
+import { download, slug } from '@/data/project-file';
+import { cutFigure, keyFigure } from '@/data/together';
+import type { CutOutResult } from '@/media/together';
+import { Button, Note, NumberField, Working } from '@/ui/parts';
+import { Slider } from '@/ui/slider';
+import { SelectField } from '@/ui/value-field';
+import { useThumbnail } from '@/views/shared';
+import { useJob } from './use-job';
+
+const GROUNDS = [
+  ['checks', 'checks'],
+  ['black', 'black'],
+  ['white', 'white'],
+  ['edge', 'its edge over the picture'],
+] as const;
+type Ground = (typeof GROUNDS)[number][0];
+
+const TOOLS = [
+  ['add', 'brush: belongs to the figure'],
+  ['drop', 'brush: does not belong'],
+  ['undo', 'brush: as measured'],
+  ['lasso-add', 'lasso: belongs to the figure'],
+  ['lasso-drop', 'lasso: does not belong'],
+] as const;
+type Tool = (typeof TOOLS)[number][0];
+const VALUES: Record<Tool, 0 | 1 | 2> = { add: 1, drop: 2, undo: 0, 'lasso-add': 1, 'lasso-drop': 2 };
+
+function drawCut(canvas: HTMLCanvasElement, { matte, rgba }: CutOutResult, ground: Ground): void {
+  const { width, height, alpha } = matte;
+  const out = new Uint8ClampedArray(rgba);
+  for (let i = 0; i < alpha.length; i++) {
+    const a = alpha[i] / 255;
+    const [x, y] = [i % width, Math.floor(i / width)];
+    const check = ((x >> 4) + (y >> 4)) & 1 ? 150 : 100;
+    const behind = ground === 'black' ? 0 : ground === 'white' ? 255 : check;
+    for (let c = 0; c < 3; c++) {
+      const at = 4 * i + c;
+      // The edge view keeps the picture, greys what is outside and draws where coverage is between.
+      if (ground === 'edge') out[at] = a > 0.03 && a < 0.97 ? [255, 90, 60][c] : a >= 0.97 ? rgba[at] : rgba[at] * 0.45 + 60;
+      else out[at] = rgba[at] * a + behind * (1 - a);
+    }
+  }
+  canvas.width = width;
+  canvas.height = height;
+  canvas.getContext('2d')?.putImageData(new ImageData(out, width, height), 0, 0);
+  canvas.dataset.drawn = ground;
+}
+
+/** The figure cut out of one frame: measured, then corrected by brush and lasso, seen on several grounds, saved with its coverage. */
+export function CutOut({ project }: { project: Project }) {
+  const takes = project.takes.filter((t) => !isPlate(project, t));
+  const [id, setId] = useState(takes[0]?.id ?? '');
+  const [time, setTime] = useState(1);
+  const [cut, setCut] = useState<CutOutResult | null>(null);
+  const [ground, setGround] = useState<Ground>('checks');
+  const [tool, setTool] = useState<Tool>('add');
+  const [size, setSize] = useState(14);
+  const [by, setBy] = useState<'set' | 'key'>('set');
+  const [tolerance, setTolerance] = useState(30);
+  const strokes = useRef<Strokes | null>(null);
+  const line = useRef<[number, number][]>([]);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const { doing, problem, run, stop } = useJob();
+  const take = takes.find((t) => t.id === id) ?? takes[0];
+  const media = take && mediaOf(project, take.id);
+  const before = useThumbnail(media?.id ?? '', media?.width ?? 1280, time);
+  useEffect(() => {
+    if (canvas.current && cut) drawCut(canvas.current, cut, ground);
+  }, [cut, ground]);
+  if (!take || !media) return <Note level="unsure">A take with somebody in it is needed. Take one in under Shoot.</Note>;
+  const again = async () => {
+    const made = await run('Cutting the figure out', (tell, signal) =>
+      by === 'key'
+        ? keyFigure(project, take, time, tolerance / 100, signal)
+        : cutFigure(project, take, time, strokes.current, tell, signal),
+    );
+    if (!made) return;
+    strokes.current ??= new Uint8Array(made.matte.alpha.length);
+    setCut(made);
+  };
+  const forget = () => {
+    strokes.current = null;
+    setCut(null);
+  };
+  const where = (e: PointerEvent): [number, number] => {
+    const area = canvas.current?.getBoundingClientRect();
+    if (!area || !cut) return [0, 0];
+    return [((e.clientX - area.left) / area.width) * cut.matte.width, ((e.clientY - area.top) / area.height) * cut.matte.height];
+  };
+  const finish = () => {
+    const { current: marks } = strokes;
+    if (!cut || !marks || by === 'key' || line.current.length === 0) return;
+    const { width, height } = cut.matte;
+    if (tool.startsWith('lasso')) lasso(marks, width, height, line.current, VALUES[tool]);
+    else brush(marks, width, height, line.current, size, VALUES[tool]);
+    line.current = [];
+    void again();
+  };
+  const save = () => {
+    if (!cut) return;
+    const { width, height, alpha } = cut.matte;
+    const page = document.createElement('canvas');
+    page.width = width;
+    page.height = height;
+    const data = new ImageData(new Uint8ClampedArray(cut.rgba), width, height);
+    for (let i = 0; i < alpha.length; i++) data.data[4 * i + 3] = alpha[i];
+    page.getContext('2d')?.putImageData(data, 0, 0);
+    page.toBlob((blob) => blob && download(blob, `${slug(media.name)}-cut-out.png`));
+  };
+  return (
+    <div className="grid gap-4 lg:grid-cols-[1fr_20rem]">
+      <div className="min-w-0">
+        <div className="bg-well">
+          {cut ? (
+            <canvas
+              ref={canvas}
+              className="block w-full cursor-crosshair touch-none"
+              role="img"
+              aria-label="The figure cut out"
+              data-testid="cut-out"
+              onPointerDown={(e) => {
+                e.currentTarget.setPointerCapture(e.pointerId);
+                line.current = [where(e)];
+              }}
+              onPointerMove={(e) => {
+                if (line.current.length === 0) return;
+                const [x, y] = where(e);
+                const pen = canvas.current?.getContext('2d');
+                const [px, py] = line.current[line.current.length - 1];
+                line.current.push([x, y]);
+                if (!pen) return;
+                pen.strokeStyle = VALUES[tool] === 2 ? 'rgba(181,71,47,0.7)' : 'rgba(47,109,112,0.7)';
+                pen.lineWidth = tool.startsWith('lasso') ? 3 : 2 * size;
+                pen.lineCap = 'round';
+                pen.beginPath();
+                pen.moveTo(px, py);
+                pen.lineTo(x, y);
+                pen.stroke();
+              }}
+              onPointerUp={finish}
+              onPointerCancel={() => {
+                line.current = [];
+              }}
+            />
+          ) : before ? (
+            <img src={before} alt="The frame to cut from" className="w-full" />
+          ) : (
+            <p className="flex aspect-video items-center justify-center text-sheet">Reading the take…</p>
+          )}
+        </div>
+        <Slider
+          label="Second of the take"
+          value={time}
+          min={0}
+          max={Math.max(0.1, media.duration - 0.05)}
+          step={0.04}
+          onChange={(v) => {
+            setTime(v);
+            forget();
+          }}
+        />
+      </div>
+      <div className="space-y-3">
+        <SelectField
+          label="Take"
+          value={take.id}
+          options={takes.map((t) => [t.id, mediaOf(project, t.id).name] as const)}
+          onChange={(v) => {
+            setId(v);
+            forget();
+          }}
+        />
+        <SelectField
+          label="Cut by"
+          value={by}
+          options={[
+            ['set', 'the empty set'],
+            ['key', 'a blue or green backing'],
+          ]}
+          onChange={(v) => {
+            setBy(v === 'key' ? 'key' : 'set');
+            forget();
+          }}
+        />
+        {by === 'key' && <NumberField label="Tolerance" unit="%" value={tolerance} min={0} max={100} step={5} onChange={setTolerance} />}
+        <NumberField
+          label="Frame at"
+          unit="s"
+          value={time}
+          min={0}
+          max={media.duration}
+          step={0.04}
+          digits={2}
+          onChange={(v) => {
+            setTime(v);
+            forget();
+          }}
+        />
+        <Button kind="main" className="w-full" disabled={doing !== null} onClick={() => void again()}>
+          {cut ? 'Cut out anew' : 'Cut the figure out'}
+        </Button>
+        {doing && <Working text={doing.text} done={doing.done} onStop={stop} />}
+        {problem && <Note level="bad">{problem}</Note>}
+        {cut && (
+          <>
+            <SelectField label="Seen on" value={ground} options={GROUNDS} onChange={(v) => setGround(v as Ground)} />
+            {by === 'set' && (
+              <>
+                <SelectField label="Draw on it with" value={tool} options={TOOLS} onChange={(v) => setTool(v as Tool)} />
+                <NumberField label="Size of the brush" unit="px" value={size} min={1} max={120} onChange={setSize} />
+              </>
+            )}
+            <Button className="w-full" onClick={save}>
+              Save the cut-out as PNG
+            </Button>
+          </>
+        )}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,122 @@
+'use client';
+import { lightFindings, lockVerdict, qualityFindings } from '@/core/measure';
+import type { Project, Take } from '@/core/shot';
+import { correctTake, marginFor, mediaOf } from '@/data/media';
+import { edit, useProject } from '@/data/store';
+import { referenceFor } from '@/data/together';
+import type { TakeMeasurement } from '@/media/measuring';
+import { Button, Note, Tape, Working } from '@/ui/parts';
+import { TickField } from '@/ui/value-field';
+import { useMeasured, useThumbnail } from '@/views/shared';
+import { LockChart } from './lock-chart';
+
+/** Every take against the one that its set-up is laid on. */
+const againstReference = (project: Project) => project.takes.map((take) => ({ take, against: referenceFor(project, take) }));
+
+function Strip({ take, project }: { take: Take; project: Project }) {
+  const media = mediaOf(project, take.id);
+  const times = [0.08, 0.3, 0.42, 0.54, 0.8].map((k) => k * media.duration);
+  return (
+    <div className="flex gap-px overflow-hidden bg-well">
+      {times.map((t) => (
+        <StripPicture key={t} mediaId={media.id} width={media.width} time={t} aspect={media.width / media.height} />
+      ))}
+    </div>
+  );
+}
+
+function StripPicture({ mediaId, width, time, aspect }: { mediaId: string; width: number; time: number; aspect: number }) {
+  const src = useThumbnail(mediaId, width, time);
+  return (
+    <div className="min-w-0 flex-1" style={{ aspectRatio: aspect }}>
+      {src && <img src={src} alt="" className="h-full w-full object-cover" />}
+    </div>
+  );
+}
+
+function TakeCard({
+  take,
+  project,
+  measured,
+  reference,
+}: {
+  take: Take;
+  project: Project;
+  measured: TakeMeasurement | undefined;
+  reference: Take;
+}) {
+  const media = mediaOf(project, take.id);
+  const isReference = reference.id === take.id;
+  const own = measured?.own ? lockVerdict(measured.own, 'its own first second') : null;
+  const against = measured?.against ? lockVerdict(measured.against, mediaOf(project, reference.id).name) : null;
+  const shown = measured?.against ?? measured?.own;
+  const findings = [...(shown ? lightFindings(shown) : []), ...(measured?.quality ? qualityFindings(measured.quality, media.fps) : [])];
+  const canCorrect = against?.level === 'fix' && measured;
+  return (
+    <article className="border-b border-rule py-5" data-testid={`take-${take.slot ?? 'none'}`}>
+      <div className="mb-2 flex flex-wrap items-baseline justify-between gap-2">
+        <Tape index={take.tape}>{media.name}</Tape>
+        <span className="text-sm text-faint">{isReference ? 'the others are measured against this one' : ''}</span>
+      </div>
+      <Strip take={take} project={project} />
+      <div className="mt-3 grid gap-4 lg:grid-cols-[1fr_26rem]">
+        <div className="space-y-2">
+          {measured?.reason && <Note level="unsure">{measured.reason}</Note>}
+          {own && <Note level={own.level}>{own.text}</Note>}
+          {against && <Note level={take.correction?.enabled ? 'good' : against.level}>{against.text}</Note>}
+          {findings.map((text) => (
+            <Note key={text} level="unsure">
+              {text}
+            </Note>
+          ))}
+          {canCorrect && !take.correction && (
+            <div className="flex flex-wrap items-center gap-3">
+              <Button kind="main" onClick={() => correctTake(take.id, reference.id, measured)}>
+                Correct this take
+              </Button>
+              <span className="text-sm text-faint">Moves it back by parts of a pixel and matches its light; the file stays as it is.</span>
+            </div>
+          )}
+          {take.correction && (
+            <TickField
+              value={take.correction.enabled}
+              onChange={(enabled) =>
+                edit(enabled ? 'Correct the take' : 'Leave the take as filmed', (draft) => {
+                  const t = draft.takes.find((x) => x.id === take.id);
+                  if (t?.correction) t.correction.enabled = enabled;
+                })
+              }
+              label={
+                <span>
+                  Corrected.{' '}
+                  <span className="num text-faint">
+                    It costs a margin: the shot is shown at {marginFor(project, [take.id]).toFixed(2)} %.
+                  </span>
+                </span>
+              }
+            />
+          )}
+        </div>
+        {shown && <LockChart lock={shown} label={`Shift and light of ${media.name} over time`} />}
+      </div>
+    </article>
+  );
+}
+
+/** Every take by itself and against the one its set-up is laid on. */
+export function EachTake() {
+  const project = useProject((s) => s.project);
+  const { measured, doing, stop, again, problem } = useMeasured(againstReference);
+  if (!project) return null;
+  const missing = project.takes.some((t) => !measured.has(t.id));
+  return (
+    <div className="max-w-5xl">
+      {doing && <Working text={doing.text} done={doing.done} onStop={stop} />}
+      {!doing && missing && <Button onClick={again}>Measure the rest</Button>}
+      {problem && <Note level="bad">{problem}</Note>}
+      {project.takes.map((take) => (
+        <TakeCard key={take.id} take={take} project={project} measured={measured.get(take.id)} reference={referenceFor(project, take)} />
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,51 @@
+'use client';
+import dynamic from 'next/dynamic';
+import Link from 'next/link';
+import { useProject } from '@/data/store';
+import { PartTabs } from '@/ui/part-tabs';
+import { Empty, Heading } from '@/ui/parts';
+import { EachTake } from './each-take';
+
+const Waiting = () => <p className="p-4 text-faint">One moment…</p>;
+const Together = dynamic(() => import('./together').then((m) => m.Together), { ssr: false, loading: Waiting });
+const TheSet = dynamic(() => import('./the-set').then((m) => m.TheSet), { ssr: false, loading: Waiting });
+const CutOut = dynamic(() => import('./cut-out').then((m) => m.CutOut), { ssr: false, loading: Waiting });
+
+const PARTS = [
+  ['each', 'Each take'],
+  ['together', 'Side by side'],
+  ['set', 'The empty set'],
+  ['cut', 'Cut-out'],
+] as const;
+
+export function TakesView() {
+  const project = useProject((s) => s.project);
+  if (!project) return null;
+  if (project.takes.length === 0) {
+    return (
+      <Empty text="Nothing to measure yet. Take in the clean plate and the takes; each is then measured frame by frame.">
+        <Link href="/shoot" className="inline-flex min-h-11 items-center underline">
+          To Shoot
+        </Link>
+      </Empty>
+    );
+  }
+  return (
+    <div className="mx-auto max-w-6xl p-4 sm:p-6">
+      <Heading title="Takes" question="What have I got, and does it fit together?" />
+      <PartTabs label="Parts of the takes" parts={PARTS}>
+        {(part) =>
+          part === 'together' ? (
+            <Together project={project} />
+          ) : part === 'set' ? (
+            <TheSet project={project} />
+          ) : part === 'cut' ? (
+            <CutOut project={project} />
+          ) : (
+            <EachTake />
+          )
+        }
+      </PartTabs>
+    </div>
+  );
+}

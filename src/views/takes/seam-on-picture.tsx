@@ -1,0 +1,105 @@
+'use client';
+import { type PointerEvent, useRef, useState } from 'react';
+import type { SeamMix } from '@/core/shot';
+
+type Stand = SeamMix['stands'][number];
+
+/** How far above and below a pull takes the seam along, per cent of the height. */
+const ALONG = 14;
+
+function pulled(points: Stand['points'], at: number, by: number): Stand['points'] {
+  return points.map((p) => ({ ...p, x: p.x + by * Math.exp(-(((p.y - at) / ALONG) ** 2)) }));
+}
+
+/** Colour of a stretch of the seam by how much of it would be seen: from unseen to plain. */
+const costColour = (cost: number) => (cost < 2 ? '#7fd4a8' : cost < 5 ? '#f0c35a' : '#ff6a4d');
+
+/** The seam over the picture, its cost along its length, and pulled with a finger or the mouse. */
+export function SeamOnPicture({
+  stand,
+  cost,
+  tall,
+  onPull,
+}: {
+  stand: Stand;
+  /** Visible difference, evenly spaced from top to bottom; code values. */
+  cost: ArrayLike<number>;
+  /** The picture's height to its width. */
+  tall: number;
+  onPull: (points: Stand['points']) => void;
+}) {
+  const box = useRef<HTMLDivElement>(null);
+  const [grip, setGrip] = useState<{ y: number; from: number; by: number } | null>(null);
+  const points = grip ? pulled(stand.points, grip.y, grip.by) : stand.points;
+  const where = (e: PointerEvent) => {
+    const area = box.current?.getBoundingClientRect();
+    return area ? { x: ((e.clientX - area.left) / area.width) * 100, y: ((e.clientY - area.top) / area.height) * 100 } : { x: 0, y: 0 };
+  };
+  const line = (side: number) => points.map((p, i) => `${i ? 'L' : 'M'}${p.x + (side * (p.soft ?? 0) * tall) / 2} ${p.y}`).join(' ');
+  const middle = points[points.length >> 1];
+  return (
+    <div ref={box} className="absolute inset-0">
+      <svg
+        viewBox="0 0 100 100"
+        preserveAspectRatio="none"
+        className="pointer-events-none absolute inset-0 h-full w-full"
+        role="img"
+        aria-label="The seam"
+      >
+        {[-1, 1].map((off) => (
+          <path
+            key={off}
+            d={line(off)}
+            fill="none"
+            stroke="#fffaf0"
+            strokeDasharray="5 6"
+            vectorEffect="non-scaling-stroke"
+            opacity="0.6"
+          />
+        ))}
+        <path d={line(0)} fill="none" stroke="#201a14" strokeWidth="5" vectorEffect="non-scaling-stroke" opacity="0.55" />
+        {points.slice(1).map((p, i) => (
+          <path
+            key={i}
+            d={`M${points[i].x} ${points[i].y} L${p.x} ${p.y}`}
+            stroke={costColour(cost[Math.min(cost.length - 1, Math.round((p.y / 100) * cost.length))] ?? 0)}
+            strokeWidth="3"
+            vectorEffect="non-scaling-stroke"
+          />
+        ))}
+      </svg>
+      {/* Grips along the seam: an element each, because touch-action does not hold inside an SVG. */}
+      {[10, 30, 50, 70, 90].map((y) => {
+        const p = points.reduce((best, q) => (Math.abs(q.y - y) < Math.abs(best.y - y) ? q : best), middle);
+        return (
+          <button
+            key={y}
+            type="button"
+            aria-label={`Pull the seam at ${y} per cent of the height`}
+            data-testid={`seam-grip-${y}`}
+            className="absolute flex h-11 w-11 -translate-1/2 cursor-ew-resize touch-none items-center justify-center"
+            style={{ left: `${p.x}%`, top: `${y}%` }}
+            onPointerDown={(e) => {
+              e.currentTarget.setPointerCapture(e.pointerId);
+              setGrip({ y, from: where(e).x, by: 0 });
+            }}
+            onPointerMove={(e) => grip && setGrip({ ...grip, by: where(e).x - grip.from })}
+            onPointerUp={() => {
+              if (grip && Math.abs(grip.by) > 0.05) onPull(pulled(stand.points, grip.y, grip.by));
+              setGrip(null);
+            }}
+            onPointerCancel={() => setGrip(null)}
+            onKeyDown={(e) => {
+              const by = { ArrowLeft: -0.5, ArrowRight: 0.5 }[e.key];
+              if (!by) return;
+              e.preventDefault();
+              onPull(pulled(stand.points, y, by));
+            }}
+          >
+            <span className="block h-5 w-5 rounded-full border-2 border-[#fffaf0] bg-ink/70" />
+          </button>
+        );
+      })}
+    </div>
+  );
+}

@@ -1,0 +1,19 @@
+import * as Comlink from 'comlink';
+import { toRgba } from '@/core/picture';
+import type { Project } from '@/core/shot';
+import { makeFilm, renderStill } from '@/media/film';
+
+const api = {
+  makeFilm,
+  /** A still as a PNG file's bytes. */
+  async still(project: Project, frame: number): Promise<Blob> {
+    const planes = await renderStill(project, frame);
+    const rgba = new Uint8ClampedArray(planes.width * planes.height * 4);
+    toRgba(planes, rgba);
+    const canvas = new OffscreenCanvas(planes.width, planes.height);
+    canvas.getContext('2d')?.putImageData(new ImageData(rgba, planes.width, planes.height), 0, 0);
+    return canvas.convertToBlob({ type: 'image/png' });
+  },
+};
+export type FilmApi = typeof api;
+Comlink.expose(api);

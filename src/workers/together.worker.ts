@@ -1,0 +1,47 @@
+import * as Comlink from 'comlink';
+import { bestCuts, boxOf, type Collision, type Cut, collisions, posesOf, unionOf } from '@/core/measure';
+import { cutFrame, keyFrame, makeSetPlate, masksAt, seekSeam, surveyTake, type TakeSurvey } from '@/media/together';
+
+const figures = (survey: TakeSurvey) => masksAt(survey, survey.times).map((m) => m.figure);
+
+const api = {
+  makeSetPlate,
+  surveyTake,
+  seekSeam,
+  cutFrame,
+  keyFrame,
+  /** Share of the take in which each grid pixel is occupied by the figure, 0..255. */
+  union(survey: TakeSurvey): Uint8Array {
+    return unionOf(
+      figures(survey).filter((m) => m !== null),
+      survey.width,
+      survey.height,
+    );
+  },
+  /** The box around the figure on each frame, pixels of the picture. */
+  boxes(survey: TakeSurvey) {
+    return figures(survey).map((mask) => {
+      const box = mask && boxOf(mask);
+      if (!box) return null;
+      const k = survey.factor;
+      return { left_px: box.left * k, top_px: box.top * k, right_px: box.right * k, bottom_px: box.bottom * k, share: box.share };
+    });
+  },
+  /** The best frames to jump from one take to another; for a loop, twice the same and the least it must last. */
+  cuts(first: TakeSurvey, second: TakeSurvey, least: number | null): Cut[] {
+    return bestCuts(posesOf(figures(first)), posesOf(figures(second)), 5, least);
+  },
+  /** Where the figures of two takes overlap when they run side by side from the given seconds on. */
+  collide(first: TakeSurvey, from: number, second: TakeSurvey, into: number, seconds: number, fps: number): Collision[] {
+    const frames = Math.round(seconds * fps);
+    const moments = (start: number) => Array.from({ length: frames }, (_, f) => start + f / fps);
+    const [a, b] = [masksAt(first, moments(from)), masksAt(second, moments(into))];
+    return collisions(
+      frames,
+      (f) => a[f].figure,
+      (f) => b[f].figure,
+    );
+  },
+};
+export type TogetherApi = typeof api;
+Comlink.expose(api);
