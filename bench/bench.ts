@@ -257,11 +257,15 @@ async function recordingRow(page: Page, url: string): Promise<void> {
     });
   await page.waitForTimeout(20_000);
   const early = await memory();
-  await page.waitForTimeout(80_000);
+  // Ten minutes of recording. Measuring memory waits for the next collection, so the clock in the picture is what is asked for.
+  await page
+    .getByTestId('recorded')
+    .getByText(/^6\d\d\.\d s/)
+    .waitFor({ timeout: 900_000 });
   const late = await memory();
   await page.getByRole('button', { name: 'End the recording' }).click();
   rows.push([
-    'memory of a recording that runs, after 100 s against 20 s',
+    'memory of a recording that runs, after ten minutes against 20 s',
     `${(late / early).toFixed(2)}× as much`,
     `${late.toFixed(0)} against ${early.toFixed(0)} MB`,
   ]);

@@ -1,4 +1,4 @@
-import { cpSync, existsSync, mkdtempSync, rmSync } from 'node:fs';
+import { cpSync, existsSync, mkdtempSync, renameSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { type BrowserContext, test as base, chromium, expect } from '@playwright/test';
@@ -11,6 +11,9 @@ export const test = base.extend<object, { demoProfile: string }>({
   demoProfile: [
     // biome-ignore lint/correctness/noEmptyPattern: Playwright reads what a fixture needs from this pattern
     async ({}, use, info) => {
+      // Runs that share a folder make it once between them.
+      const kept = process.env.DEMO_PROFILE;
+      if (kept && existsSync(kept)) return use(kept);
       const profile = mkdtempSync(join(tmpdir(), 'ribbon-demo-'));
       const { launchOptions, baseURL } = info.project.use;
       const context = await chromium.launchPersistentContext(profile, { ...launchOptions, baseURL });
@@ -19,6 +22,10 @@ export const test = base.extend<object, { demoProfile: string }>({
       await expect(page.getByTestId('take-place-p2')).toContainText('could be followed', { timeout: 150_000 });
       await expect(page.locator('[data-saved=true]')).toBeVisible();
       await context.close();
+      if (kept) {
+        if (!existsSync(kept)) renameSync(profile, kept);
+        return use(kept);
+      }
       await use(profile);
       rmSync(profile, { recursive: true, force: true });
     },

@@ -14,6 +14,7 @@ step() {
 step "types" npm run --silent types
 step "lint, architecture, dead code" npm run --silent lint
 reports=$(mktemp -d)
+export DEMO_PROFILE="$reports/demo-profile"
 step "unit tests" npx vitest run --reporter=default --reporter=json --outputFile.json="$reports/unit.json"
 step "build" npx next build
 # Filming goes by the clock and has the machine to itself; the rest runs two at a time.

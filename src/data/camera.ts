@@ -226,6 +226,11 @@ export async function startRecording(plan: PlannedShot, slot: Slot): Promise<voi
   useCamera.setState({ recorded: 0 });
 }
 
+/** Begins a recording; a reason it cannot is told. */
+export function recordByHand(plan: PlannedShot, slot: Slot): Promise<void> {
+  return startRecording(plan, slot).catch((error: Error) => useCamera.setState({ problem: error.message }));
+}
+
 /** Ends the recording and takes it in: as a take of its slot, or cut into the slots marked inside it. */
 export function stopRecording(marks: readonly SlotMark[] = []): Promise<void> {
   ending = ending.then(() => endRecording(marks));

@@ -84,6 +84,11 @@ export class Recording {
     return this.first === null ? 0 : this.last - this.first;
   }
 
+  /** When the first picture was taken, on the camera's clock, seconds; null before it. */
+  get began(): number | null {
+    return this.first;
+  }
+
   /** Why nothing more can be written; null while all is well. */
   get problem(): Error | null {
     return this.failure;

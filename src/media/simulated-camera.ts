@@ -61,14 +61,16 @@ export class SimulatedCamera {
     this.simulation = { ...this.simulation, ...change };
   }
 
-  /** Knocks the camera: it rings for a quarter of a second and stays off by this many pixels and degrees. */
-  knock(dx: number, dy: number, turn: number): void {
+  /** Knocks the camera: it rings for a quarter of a second and stays off by this many pixels and degrees. Returns when, on its own clock. */
+  knock(dx: number, dy: number, turn: number): number {
     const before = this.pose;
-    const shove = bump(this.now(), dx, dy, turn);
+    const now = this.now();
+    const shove = bump(now, dx, dy, turn);
     this.pose = (t) => {
       const [a, b] = [before(t), shove(t)];
       return { dx: a.dx + b.dx, dy: a.dy + b.dy, turn: a.turn + b.turn, scale: a.scale * b.scale };
     };
+    return now;
   }
 
   act(inSeconds: number): void {

@@ -34,11 +34,12 @@ let ghost: { picture: Planes; empty: Planes | null } | null = null;
 let size = { width: 0, height: 0 };
 let showing = false;
 let lastRead = 0;
-let began = 0;
 let hasSound = false;
 
 /** Factor that brings a picture to about 1400 pixels across, enough to be measured. */
 const reduceFor = (width: number) => Math.max(1, Math.round(width / 1400));
+/** When the running recording began, on the camera's clock; 0 while none runs. */
+const began = () => recording?.began ?? 0;
 const clock = (frame: VideoFrame) => frame.timestamp / 1e6;
 
 async function measure(frame: VideoFrame): Promise<void> {
@@ -62,7 +63,8 @@ async function measure(frame: VideoFrame): Promise<void> {
       }
     }
     if (!meter) return;
-    const reading = meter.read(planes, clock(frame) - began);
+    const reading = meter.read(planes, clock(frame));
+    if (reading.bump) reading.bump.time -= began();
     const shape = (p: Planes) => p.width / p.height;
     const alike = ghost && Math.abs(shape(ghost.picture) / shape(planes) - 1) < 0.02;
     const pose = ghost && alike ? poseMatch(lumaOf(planes), lumaOf(ghost.picture), ghost.empty && lumaOf(ghost.empty)) : null;
@@ -188,8 +190,10 @@ const api = {
   simulate(change: Partial<Simulation>): void {
     simulated?.change(change);
   },
-  knock(dx: number, dy: number, turn: number): void {
-    simulated?.knock(dx, dy, turn);
+  /** Knocks the simulated camera; returns the second of the running recording, null while none runs. */
+  knock(dx: number, dy: number, turn: number): number | null {
+    const at = simulated?.knock(dx, dy, turn);
+    return at !== undefined && recording?.began != null ? at - recording.began : null;
   },
   /** Begins the simulated performance this many seconds from now. */
   act(inSeconds: number): void {
@@ -210,7 +214,6 @@ const api = {
     if (recording) throw new Error('A recording is running already.');
     recording = await Recording.begin(name, { ...size, fps: simulated ? simulated.fps : 30, sound: hasSound });
     over = false;
-    began = lastRead;
   },
   stopRecording,
 

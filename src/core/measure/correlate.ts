@@ -37,9 +37,8 @@ export function gccPhat(a: Spectrum, b: Spectrum, low: number, high: number, whi
   const size = a.length / 2;
   const product = new Float64Array(2 * size);
   for (let k = Math.max(1, Math.floor(low * size)); k <= high * size; k++) {
-    const [ar, ai, br, bi] = [a[2 * k], a[2 * k + 1], b[2 * k], b[2 * k + 1]];
-    const re = ar * br + ai * bi;
-    const im = ai * br - ar * bi;
+    const re = a[2 * k] * b[2 * k] + a[2 * k + 1] * b[2 * k + 1];
+    const im = a[2 * k + 1] * b[2 * k] - a[2 * k] * b[2 * k + 1];
     const level = (re * re + im * im) ** (whiten / 2) || 1;
     product[2 * k] = re / level;
     product[2 * k + 1] = im / level;

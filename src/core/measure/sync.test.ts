@@ -10,12 +10,13 @@ function onOtherClock(source: Float32Array, start: number, seconds: number, ppm:
   return Float32Array.from({ length: Math.round(seconds * rate) }, (_, i) => {
     const at = (start + i / rate / (1 + ppm * 1e-6)) * RATE;
     const whole = Math.floor(at);
+    if (at - whole < 1e-9) return source[whole] ?? 0;
+    // The sine of the sinc is the same at each tap but for its sign.
+    const sine = Math.sin(Math.PI * (at - whole));
     let sum = 0;
-    for (let k = whole - 7; k <= whole + 8; k++) {
-      const x = at - k;
-      if (k < 0 || k >= source.length) continue;
-      const sinc = x === 0 ? 1 : Math.sin(Math.PI * x) / (Math.PI * x);
-      sum += source[k] * sinc * (0.5 + 0.5 * Math.cos((Math.PI * x) / 8.5));
+    for (let j = -7; j <= 8; j++) {
+      const x = at - whole - j;
+      sum += ((source[whole + j] ?? 0) * (j & 1 ? -sine : sine) * (0.5 + 0.5 * Math.cos((Math.PI * x) / 8.5))) / (Math.PI * x);
     }
     return sum;
   });

@@ -225,7 +225,13 @@ function fineOffsets(
   return { found, tried };
 }
 
+const tapers = new Map<number, Float64Array>();
+
 function tapered(part: Float32Array): Float64Array {
   const n = part.length;
-  return Float64Array.from(part, (v, i) => v * (0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / n)));
+  const taper = tapers.get(n) ?? Float64Array.from({ length: n }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / n));
+  tapers.set(n, taper);
+  const out = new Float64Array(n);
+  for (let i = 0; i < n; i++) out[i] = part[i] * taper[i];
+  return out;
 }

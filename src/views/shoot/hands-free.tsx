@@ -2,7 +2,7 @@
 import { CircleStop, Play } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import type { PlannedShot, Slot } from '@/core/plan';
-import { startRecording, stopRecording, useCamera } from '@/data/camera';
+import { recordByHand, stopRecording, useCamera } from '@/data/camera';
 import { runHandsFree, stopHandsFree, tellEnough, useHandsFree } from '@/data/hands-free';
 import { Button, NumberField } from '@/ui/parts';
 import { SelectField, TickField } from '@/ui/value-field';
@@ -70,7 +70,7 @@ export function HandsFree({ plan, slots }: { plan: PlannedShot; slots: readonly 
             <Button kind="main" disabled={!ready} onClick={start}>
               <Play size={17} aria-hidden /> Film hands free
             </Button>
-            <Button disabled={!open || !first} onClick={() => void (recording ? stopRecording() : startRecording(plan, first))}>
+            <Button disabled={!open || !first} onClick={() => void (recording ? stopRecording() : recordByHand(plan, first))}>
               {recording ? 'End the recording' : 'Record by hand'}
             </Button>
           </>

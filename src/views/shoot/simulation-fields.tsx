@@ -13,6 +13,7 @@ export function SimulationFields() {
   const [flicker, setFlicker] = useState(0);
   const [breathing, setBreathing] = useState(0);
   const [knock, setKnock] = useState(6);
+  const [knockedAt, setKnockedAt] = useState<number | null>(null);
   return (
     <details className="border-t border-rule pt-1">
       <summary className="flex min-h-11 cursor-pointer items-center font-semibold">The simulated set</summary>
@@ -30,8 +31,13 @@ export function SimulationFields() {
             void camera().simulate({ outfit: v === 'nobody' ? null : (Number(v) as 0 | 1) });
           }}
         />
-        <div className="flex items-end">
-          <Button onClick={() => void camera().knock(knock, knock * 0.4, 0.05)}>Knock the camera</Button>
+        <div className="flex flex-wrap items-end gap-2">
+          <Button onClick={async () => setKnockedAt(await camera().knock(knock, knock * 0.4, 0.05))}>Knock the camera</Button>
+          {knockedAt !== null && (
+            <span className="text-sm text-faint" data-testid="knocked-at">
+              knocked at <span className="num">{knockedAt.toFixed(1)} s</span>
+            </span>
+          )}
         </div>
         {(
           [
