@@ -3,6 +3,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { type BrowserContext, test as base, chromium, expect } from '@playwright/test';
 
+/** A copy of a profile for a browser of its own. */
+export function copyOf(profile: string): string {
+  const copy = mkdtempSync(join(tmpdir(), 'ribbon-profile-'));
+  cpSync(profile, copy, { recursive: true, filter: (file) => !/Singleton/.test(file) && existsSync(file) });
+  return copy;
+}
+
 /**
  * A test whose browser has the demo open already, its takes measured: a profile made once, by opening the demo as a first start
  * does, and copied for each test. Tests that make a profile of their own see the first start itself.
@@ -32,8 +39,7 @@ export const test = base.extend<object, { demoProfile: string }>({
     { scope: 'worker', timeout: 180_000 },
   ],
   context: async ({ demoProfile }, use, info) => {
-    const profile = mkdtempSync(join(tmpdir(), 'ribbon-profile-'));
-    cpSync(demoProfile, profile, { recursive: true, filter: (file) => !/Singleton/.test(file) && existsSync(file) });
+    const profile = copyOf(demoProfile);
     const { launchOptions, baseURL, viewport, hasTouch, isMobile, deviceScaleFactor } = info.project.use;
     const context: BrowserContext = await chromium.launchPersistentContext(profile, {
       ...launchOptions,

@@ -10,6 +10,10 @@ export const CHROMIUM_ARGS = [
   '--disable-sync',
   '--use-angle=swiftshader',
   '--enable-unsafe-swiftshader',
+  // Pages are drawn by the processor anyway: by Skia directly, not through an emulated graphics card.
+  '--disable-gpu-compositing',
+  '--disable-accelerated-2d-canvas',
+  '--disable-gpu-rasterization',
 ];
 
 /** Debian's Chromium, headless, with a fresh profile. */

@@ -1,7 +1,7 @@
 import * as Comlink from 'comlink';
-import type { Sync } from '@/core/measure';
+import type { Course, Sync } from '@/core/measure';
 import type { PlannedOrder, PlannedShot, Tempo, Timetable } from '@/core/plan';
-import type { Media, Project } from '@/core/shot';
+import type { Footage, Project } from '@/core/shot';
 import type { SongAnalysis } from '@/core/song';
 import type { FilmFormat, FilmProgress } from '@/media/film';
 import type { SeenFall, TakeMeasurement } from '@/media/measuring';
@@ -60,7 +60,12 @@ export function takeIn(file: File, onProgress: Progress, signal?: AbortSignal): 
 
 const measureWorker = () => new Worker(new URL('../workers/measure.worker.ts', import.meta.url), { type: 'module' });
 
-export function measureTake(media: Media, reference: Media | null, onProgress: Progress, signal?: AbortSignal): Promise<TakeMeasurement> {
+export function measureTake(
+  media: Footage,
+  reference: Footage | null,
+  onProgress: Progress,
+  signal?: AbortSignal,
+): Promise<TakeMeasurement> {
   return inWorker<MeasureApi, TakeMeasurement>(
     measureWorker(),
     signal,
@@ -68,12 +73,16 @@ export function measureTake(media: Media, reference: Media | null, onProgress: P
   );
 }
 
-export function measureFall(media: Media, angle: number, onProgress: Progress, signal?: AbortSignal): Promise<SeenFall | null> {
+export function measureFall(media: Footage, angle: number, onProgress: Progress, signal?: AbortSignal): Promise<SeenFall | null> {
   return inWorker<MeasureApi, SeenFall | null>(
     measureWorker(),
     signal,
     (api, tell) => api.measureFall(media, angle, tell(onProgress)) as Promise<SeenFall | null>,
   );
+}
+
+export function courseOf(media: Footage, onProgress: Progress, signal?: AbortSignal): Promise<Course> {
+  return inWorker<MeasureApi, Course>(measureWorker(), signal, (api, tell) => api.courseOf(media, tell(onProgress)) as Promise<Course>);
 }
 
 /** Where a file's sound is heard in each of some others. */

@@ -1,7 +1,17 @@
 import { matchSlot, type SlotMatch } from '@/core/log';
 import { correctionGains, correctionMoves } from '@/core/measure';
 import { buildReveal, type MeasuredFall } from '@/core/moves';
-import { type Media, overscanFor, type Project, plannedSlots, type Take, type TakeLive } from '@/core/shot';
+import {
+  type Footage,
+  footageKey,
+  footageOf,
+  type Media,
+  overscanFor,
+  type Project,
+  plannedSlots,
+  type Take,
+  type TakeLive,
+} from '@/core/shot';
 import type { SongAnalysis } from '@/core/song';
 import { standardRate } from '@/core/time';
 import type { SeenFall, TakeMeasurement } from '@/media/measuring';
@@ -10,14 +20,6 @@ import { analyseSong, measureFall, measureTake, type Progress, syncMedia, takeIn
 import { edit, useProject } from './store';
 
 const NO_SETTINGS = { shutter: '', aperture: '', iso: '', whiteBalance: '', lens: '' };
-/** The media of a take; throws when the project is inconsistent, which validation prevents. */
-export function mediaOf(project: Project, takeId: string): Media {
-  const take = project.takes.find((t) => t.id === takeId);
-  const media = project.media.find((m) => m.id === take?.mediaId);
-  if (!media) throw new Error('This take’s file is not in the project.');
-  return media;
-}
-
 /** Where a take filmed here belongs, and what was seen while it was filmed. */
 export interface Filmed {
   plan: string;
@@ -58,6 +60,7 @@ function addTake(media: Media, filmed: Filmed | null, placed: Placed | null): vo
       settings: filmed?.settings ?? { ...NO_SETTINGS },
       filmedAt: filmed?.filmedAt ?? placed?.filmedAt ?? null,
       live: filmed?.live ?? null,
+      part: null,
       correction: null,
     });
   });
@@ -71,7 +74,7 @@ async function placeOf(media: Media, beganAt: number | null, onProgress: Progres
   const { project, selectedPlan } = useProject.getState();
   if (!project) return { match: { plan: null, slot: null, by: null }, filmedAt: beganAt };
   const film = { name: media.name, duration: media.duration, beganAt, heardIn: null as string | null, songAt: null as number | null };
-  const sounding = project.takes.filter((t) => t.slot && mediaOf(project, t.id).hasSound && t.mediaId !== media.id).slice(-HEARD_IN);
+  const sounding = project.takes.filter((t) => t.slot && footageOf(project, t.id).hasSound && t.mediaId !== media.id).slice(-HEARD_IN);
   if (media.hasSound && matchSlot(project, selectedPlan, film).by !== 'name') {
     const song = project.song?.mediaId;
     const others = [...sounding.map((t) => t.mediaId), ...(song ? [song] : [])];
@@ -185,19 +188,19 @@ export async function takeInOne(
 
 const megabytes = (bytes: number) => `${Math.max(0, bytes / 1e6).toFixed(0)} MB`;
 
-const lockKey = (media: Media, reference: Media | null) => `lock:3:${media.id}:${reference?.id ?? ''}`;
-const fallKey = (media: Media, angle: number) => `fall:2:${media.id}:${angle}`;
+const lockKey = (take: Footage, reference: Footage | null) => `lock:3:${footageKey(take)}:${reference ? footageKey(reference) : ''}`;
+const fallKey = (take: Footage, angle: number) => `fall:2:${footageKey(take)}:${angle}`;
 
 /** What is known of a take's figures against another; nothing is measured. */
-export async function knownMeasurement(media: Media, reference: Media | null): Promise<TakeMeasurement | null> {
+export async function knownMeasurement(media: Footage, reference: Footage | null): Promise<TakeMeasurement | null> {
   const row = await db.derived.get(lockKey(media, reference));
   return (row?.value as TakeMeasurement | undefined) ?? null;
 }
 
 /** A take's figures, measured once for each pair and kept. */
 export function takeMeasurement(
-  media: Media,
-  reference: Media | null,
+  media: Footage,
+  reference: Footage | null,
   onProgress: Progress = () => undefined,
   signal?: AbortSignal,
 ): Promise<TakeMeasurement> {
@@ -209,7 +212,7 @@ export function takeMeasurement(
 }
 
 export function takeFall(
-  media: Media,
+  media: Footage,
   angle: number,
   onProgress: Progress = () => undefined,
   signal?: AbortSignal,
@@ -259,7 +262,7 @@ export async function layReveal(beat: number, onProgress: Progress, signal?: Abo
   if (!map) return 'There is no beat to put it on yet. Take in a song, or tap its beat, under Song.';
   const falls: (MeasuredFall | null)[] = [];
   for (const [i, take] of [one, two].entries())
-    falls.push(await takeFall(mediaOf(project, take.id), 0, (p) => onProgress((i + p) / 2), signal));
+    falls.push(await takeFall(footageOf(project, take.id), 0, (p) => onProgress((i + p) / 2), signal));
   const id = crypto.randomUUID();
   edit('Lay a curtain reveal', (draft) => {
     const current = draft as Project;

@@ -59,6 +59,7 @@ describe('planned shots in the open project', () => {
         settings: { shutter: '', aperture: '', iso: '', whiteBalance: '', lens: '' },
         filmedAt: null,
         live: null,
+        part: null,
         correction: null,
       });
     });
@@ -115,6 +116,7 @@ describe('a take log read in', () => {
         settings: { shutter: '1/50', aperture: '', iso: '', whiteBalance: '', lens: '' },
         filmedAt: null,
         live: null,
+        part: null,
         correction: null,
       });
     });

@@ -21,7 +21,10 @@ export async function readTakeLog(file: File): Promise<string> {
   edit('Read the take log', (draft) => {
     for (const row of data) {
       const media = draft.media.find((m) => m.name === row.file);
-      const take = draft.takes.find((t) => t.mediaId === media?.id);
+      // A file cut into takes is told apart by where each begins.
+      const begins = Number(row.from_s || Number.NaN);
+      const of = draft.takes.filter((t) => t.mediaId === media?.id);
+      const take = of.find((t) => Math.abs((t.part?.from ?? 0) - begins) < 0.002) ?? of[0];
       if (!take) {
         strange.push(row.file);
         continue;

@@ -1,13 +1,13 @@
 import type { CleanPlate, Collision, Cut, Strokes } from '@/core/measure';
 import { correctionGains, correctionMoves } from '@/core/measure';
-import { type Project, plannedSlots, type SeamMix, type Take } from '@/core/shot';
+import { footageKey, footageOf, type Project, plannedSlots, type SeamMix, type Take } from '@/core/shot';
 import { type BeatMap, beatToSeconds, fps, secondsToBeat } from '@/core/time';
 import type { LaidTake } from '@/media/laid';
 import type { CutOutResult, SeamResult, TakeSurvey } from '@/media/together';
 import type { TogetherApi } from '@/workers/together.worker';
 import { derived } from './db';
 import { inWorker, type Progress } from './jobs';
-import { correctTake, isPlate, marginFor, mediaOf, takeMeasurement } from './media';
+import { correctTake, isPlate, marginFor, takeMeasurement } from './media';
 import { edit, useProject } from './store';
 
 const worker = () => new Worker(new URL('../workers/together.worker.ts', import.meta.url), { type: 'module' });
@@ -28,13 +28,13 @@ export function referenceFor(project: Project, take: Take): Take {
 
 /** How a take is laid on its reference, measured when it was not yet. Throws a sentence when it cannot be. */
 export async function laid(project: Project, take: Take, onProgress: Progress, signal?: AbortSignal): Promise<LaidTake> {
-  const media = mediaOf(project, take.id);
+  const media = footageOf(project, take.id);
   const reference = referenceFor(project, take);
   if (reference.id === take.id) return { media, correction: null };
-  const { against, reason } = await takeMeasurement(media, mediaOf(project, reference.id), onProgress, signal);
+  const { against, reason } = await takeMeasurement(media, footageOf(project, reference.id), onProgress, signal);
   if (!against || against.trusted < 0.3)
     throw new Error(
-      reason || `${media.name} could not be laid on ${mediaOf(project, reference.id).name}: too little of their background is the same.`,
+      reason || `${media.name} could not be laid on ${footageOf(project, reference.id).name}: too little of their background is the same.`,
     );
   return {
     media,
@@ -47,7 +47,7 @@ export type SetPlate = CleanPlate & { frames: number };
 const plateKey = (project: Project, take: Take) => {
   const takes = setUpOf(project, take);
   const used = takes.some((t) => isPlate(project, t)) ? takes.filter((t) => isPlate(project, t)) : takes;
-  return `plate:1:${mediaOf(project, referenceFor(project, take).id).id}:${used.map((t) => t.mediaId).join()}`;
+  return `plate:1:${[referenceFor(project, take), ...used].map((t) => footageKey(footageOf(project, t.id))).join()}`;
 };
 
 /** The clean plate of a take's set-up, made once for its takes. */
@@ -72,7 +72,7 @@ export function setPlate(project: Project, take: Take, onProgress: Progress, sig
 async function takeSurvey(project: Project, take: Take, onProgress: Progress, signal?: AbortSignal): Promise<TakeSurvey> {
   const plate = await setPlate(project, take, (p) => onProgress(0.4 * p), signal);
   const lies = await laid(project, take, () => undefined, signal);
-  return derived(`survey:1:${take.mediaId}:${plateKey(project, take)}`, () =>
+  return derived(`survey:1:${footageKey(lies.media)}:${plateKey(project, take)}`, () =>
     inWorker<TogetherApi, TakeSurvey>(worker(), signal, (api, tell) =>
       api.surveyTake(
         lies,
@@ -168,7 +168,7 @@ export async function laySeam(project: Project, map: BeatMap, span: Span, stands
   for (const { take } of [span.first, span.second]) {
     const reference = referenceFor(project, take);
     if (take.id === reference.id || take.correction) continue;
-    correctTake(take.id, reference.id, await takeMeasurement(mediaOf(project, take.id), mediaOf(project, reference.id)));
+    correctTake(take.id, reference.id, await takeMeasurement(footageOf(project, take.id), footageOf(project, reference.id)));
   }
   const id = crypto.randomUUID();
   edit('Lay two takes along a seam', (draft) => {
@@ -226,6 +226,6 @@ export function keyFigure(project: Project, take: Take, time: number, tolerance:
   return inWorker<TogetherApi, CutOutResult>(
     worker(),
     signal,
-    (api) => api.keyFrame(mediaOf(project, take.id), time, tolerance) as Promise<CutOutResult>,
+    (api) => api.keyFrame(footageOf(project, take.id), time, tolerance) as Promise<CutOutResult>,
   );
 }

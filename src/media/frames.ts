@@ -1,6 +1,9 @@
 import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input, type InputVideoTrack, type VideoSample, VideoSampleSink } from 'mediabunny';
 import { blackPlanes, fromRgba, type Planes, planesOver, reducedPlanes, upright } from '@/core/picture';
 
+/** Large pictures are measured, laid and cut at half size: texture enough, and memory stays small. */
+export const reduceFor = ({ width, height }: { width: number; height: number }) => (Math.max(width, height) > 2200 ? 2 : 1);
+
 /** Decoded frames of one file as upright planes. Close it when done. */
 export class FrameReader {
   private constructor(

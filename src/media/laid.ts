@@ -1,17 +1,14 @@
 import { type CleanPlate, gridFactor } from '@/core/measure';
 import { blackPlanes, type ComposeLayer, compose, IDENTITY_COLOUR, type Planes, reducedPlanes, takeToProject } from '@/core/picture';
-import { correctionAt, gainsAt, type Media, sourceMap, type Take } from '@/core/shot';
+import { correctionAt, type Footage, gainsAt, sourceMap, type Take } from '@/core/shot';
 import { openMedia } from './files';
-import { FrameReader, planesOf } from './frames';
+import { FrameReader, planesOf, reduceFor } from './frames';
 
 /** A take and how it is laid on its set-up's reference; `correction` null when it stands as filmed. */
 export interface LaidTake {
-  media: Media;
+  media: Footage;
   correction: Take['correction'];
 }
-
-/** The pictures of a set-up are large enough at this many pixels across; more are reduced for plate and cut-out. */
-export const reduceFor = (media: Media) => (Math.max(media.width, media.height) > 2200 ? 2 : 1);
 
 /** A frame of a take laid on the reference's picture reduced by `factor`, in its light. Where it does not reach, `below` shows. */
 export function laidOn(planes: Planes, { media, correction }: LaidTake, time: number, factor: number, below: Planes | null): Planes {

@@ -22,9 +22,9 @@ import {
 } from '@/core/measure';
 import type { MeasuredFall } from '@/core/moves';
 import type { Planes } from '@/core/picture';
-import type { Media } from '@/core/shot';
+import type { Footage, Media } from '@/core/shot';
 import { openMedia } from './files';
-import { FrameReader, planesOf } from './frames';
+import { FrameReader, planesOf, reduceFor } from './frames';
 
 /** A take's first second as what other frames are compared with. */
 interface Baseline {
@@ -48,16 +48,13 @@ export interface TakeMeasurement {
 /** A measured fall and how much of all falling movement lies near its path, 0..1. */
 export type SeenFall = MeasuredFall & { cover: number };
 
-/** Large pictures are measured at half size: texture enough, and memory stays small. */
-const reduceFor = (media: Media) => (Math.max(media.width, media.height) > 2200 ? 2 : 1);
-
-async function baseline(media: Media): Promise<Baseline> {
+async function baseline(media: Footage): Promise<Baseline> {
   const reader = await FrameReader.open(await openMedia(media.id));
   const kept: Planes[] = [];
   const step = Math.max(1, Math.round((media.fps || 25) / 8));
   try {
     let n = 0;
-    for await (const sample of reader.samples(0, 1)) {
+    for await (const sample of reader.samples(media.from, Math.min(media.to, media.from + 1))) {
       if (n++ % step === 0 && kept.length < 9) kept.push(await planesOf(sample, reader.rotation, reduceFor(media), true));
       sample.close();
     }
@@ -96,8 +93,8 @@ class Series {
 }
 
 /** Shows `visit` every frame of a take in order, valid only during the call, and returns the frames' times. Tells how far it is six times a second. */
-async function eachFrame(
-  media: Media,
+export async function eachFrame(
+  media: Footage,
   reduce: number,
   onProgress: (done: number) => void,
   visit: (planes: Planes) => void,
@@ -106,7 +103,7 @@ async function eachFrame(
   const times: number[] = [];
   let told = 0;
   try {
-    for await (const sample of reader.samples()) {
+    for await (const sample of reader.samples(media.from, media.to)) {
       try {
         visit(await planesOf(sample, reader.rotation, reduce, false));
         times.push(sample.timestamp);
@@ -115,7 +112,7 @@ async function eachFrame(
       }
       if (performance.now() - told > 150) {
         told = performance.now();
-        onProgress(Math.min(1, sample.timestamp / media.duration));
+        onProgress(Math.min(1, (sample.timestamp - media.from) / (media.to - media.from)));
       }
     }
   } finally {
@@ -125,7 +122,7 @@ async function eachFrame(
 }
 
 /** Measures every frame of a take against its own first second and, when given, against the first second of another. */
-export async function measureTake(media: Media, reference: Media | null, onProgress: (done: number) => void): Promise<TakeMeasurement> {
+export async function measureTake(media: Footage, reference: Footage | null, onProgress: (done: number) => void): Promise<TakeMeasurement> {
   const own = await baseline(media);
   const none = { own: null, against: null, frames: 0, quality: null, fall: null };
   if (!canLock(own.lock))
@@ -179,7 +176,7 @@ class FallWatch {
 }
 
 /** Finds what falls (or sweeps) along a direction in a take. Null when nothing clearly does. */
-export async function measureFall(media: Media, angle: number, onProgress: (done: number) => void): Promise<SeenFall | null> {
+export async function measureFall(media: Footage, angle: number, onProgress: (done: number) => void): Promise<SeenFall | null> {
   const watch = new FallWatch(angle);
   return watch.done(await eachFrame(media, reduceFor(media), onProgress, (planes) => watch.see(planes)));
 }

@@ -21,10 +21,10 @@ import {
   unpacked,
 } from '@/core/measure';
 import { type Planes, reducedPlanes, toRgba } from '@/core/picture';
-import type { Media } from '@/core/shot';
+import type { Footage } from '@/core/shot';
 import { openMedia } from './files';
-import { FrameReader, planesOf } from './frames';
-import { framesAt, type LaidTake, laidFrames, OnGrid, reduceFor } from './laid';
+import { FrameReader, planesOf, reduceFor } from './frames';
+import { framesAt, type LaidTake, laidFrames, OnGrid } from './laid';
 
 /** Where a take's figure and shadow are, frame by frame, packed to bits on the set-up's grid; null where it could not be told. */
 export interface TakeSurvey {
@@ -56,7 +56,7 @@ export async function makeSetPlate(
   let count = 0;
   for (const [i, take] of used.entries()) {
     const many = Math.max(3, Math.floor(nobody ? PLATE_FRAMES / used.length : PLATE_FRAMES / Math.min(2, used.length)));
-    const times = Array.from({ length: many }, (_, k) => ((k + 0.5) / many) * take.media.duration);
+    const times = Array.from({ length: many }, (_, k) => take.media.from + ((k + 0.5) / many) * (take.media.to - take.media.from));
     const own = await laidFrames(take, times, reduceFor(take.media), frames[0] ?? null);
     count += own.length;
     if (frames.length === 0) frames.push(...own.slice(0, 1));
@@ -80,7 +80,7 @@ export async function surveyTake(take: LaidTake, plate: CleanPlate, onProgress: 
   const reader = await FrameReader.open(await openMedia(take.media.id));
   let told = 0;
   try {
-    for await (const sample of reader.samples()) {
+    for await (const sample of reader.samples(take.media.from, take.media.to)) {
       try {
         const planes = await planesOf(sample, reader.rotation, grid.reduce, false);
         const seen = occupied(grid.frame(planes, sample.timestamp), backdrop);
@@ -92,7 +92,7 @@ export async function surveyTake(take: LaidTake, plate: CleanPlate, onProgress: 
       }
       if (performance.now() - told > 150) {
         told = performance.now();
-        onProgress(Math.min(1, sample.timestamp / take.media.duration));
+        onProgress(Math.min(1, (sample.timestamp - take.media.from) / (take.media.to - take.media.from)));
       }
     }
   } finally {
@@ -228,7 +228,7 @@ export async function cutFrame(
 }
 
 /** Cuts the figure out of one frame of a take by its blue or green backing, and takes the backing's colour off it. Throws when there is none. */
-export async function keyFrame(media: Media, time: number, tolerance: number): Promise<CutOutResult> {
+export async function keyFrame(media: Footage, time: number, tolerance: number): Promise<CutOutResult> {
   const [frame] = await laidFrames({ media, correction: null }, [time], reduceFor(media), null);
   if (!frame) throw new Error('There is no picture at that place of the take.');
   const backing = backingColour(frame);

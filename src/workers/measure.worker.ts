@@ -1,7 +1,8 @@
 import * as Comlink from 'comlink';
+import { courseOf } from '@/media/course';
 import { measureFall, measureTake } from '@/media/measuring';
 import { syncMedia } from '@/media/syncing';
 
-const api = { measureTake, measureFall, syncMedia };
+const api = { courseOf, measureTake, measureFall, syncMedia };
 export type MeasureApi = typeof api;
 Comlink.expose(api);

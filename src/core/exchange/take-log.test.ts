@@ -35,6 +35,7 @@ const project: Project = {
       settings: { shutter: '1/50', aperture: 'f/5.6', iso: '800', whiteBalance: '3200 K', lens: '28 mm' },
       filmedAt: Date.UTC(2026, 10, 27, 19, 30),
       live: { corner: 6.456, exposure: -0.1234, bumps: [{ time: 2.04, size: 6.46 }] },
+      part: null,
       correction: null,
     },
   ],

@@ -23,6 +23,7 @@ function take(slot: string, more: Partial<Take> = {}): Take {
     settings,
     filmedAt: 0,
     live: null,
+    part: null,
     correction: null,
     ...more,
   };

@@ -22,5 +22,6 @@ export { type Quality, QualityMeter, qualityFindings } from './quality';
 export { findSeam, type SeamFound, type SeamInput } from './seam';
 export { seamFeather } from './seam-feather';
 export { cornerMove, NO_MOVE, type Similarity } from './similarity';
+export { type Course, movement, type Part, proposeParts, SOUND_STEP, type SplitBy, soundCourse, soundMarks } from './split';
 export { type Recorded, type Sync, syncSounds } from './sync';
 export { correctionGains, correctionMoves, lightFindings, lockVerdict, summarise, type TakeLock } from './verdict';

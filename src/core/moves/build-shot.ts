@@ -1,4 +1,4 @@
-import { isReveal, type Project, type RevealShot, type Shot, shotFrames } from '../shot';
+import { type Footage, footageOf, isReveal, type Project, type RevealShot, type Shot, shotFrames } from '../shot';
 import { type Anchor, anchorAtFrame, type BeatMap, beatToSeconds, fps, frameToSeconds, resolveAnchor } from '../time';
 import type { Beats, Seconds, Unit } from '../units';
 import { followLine, plainLine } from './curtain-reveal';
@@ -50,11 +50,9 @@ export function buildReveal(project: Project, map: BeatMap, request: RevealReque
   const end: Anchor = { beat: falls.length ? endBeat(map, request.beat, lasts) : request.beat + 2, offset: 0 };
   const first = resolveAnchor(map, start, rate);
   const length = Math.max(2, resolveAnchor(map, end, rate) - first);
-  const duration = (takeId: string) =>
-    project.media.find((m) => m.id === project.takes.find((t) => t.id === takeId)?.mediaId)?.duration ?? 0;
   const use = (side: RevealRequest['before']) => ({
     takeId: side.takeId,
-    sync: side.fall?.from ?? Math.max(0, duration(side.takeId) / 2 - 1),
+    sync: side.fall?.from ?? middleOf(footageOf(project, side.takeId)),
   });
   const before = use(request.before);
   const after = use(request.after);
@@ -62,7 +60,7 @@ export function buildReveal(project: Project, map: BeatMap, request: RevealReque
     map.beatsPerBar,
     Math.floor(before.sync / Math.max(0.2, beatToSeconds(map, request.beat) - beatToSeconds(map, request.beat - 1))),
   );
-  const left = duration(after.takeId) - after.sync;
+  const left = footageOf(project, after.takeId).to - after.sync;
   let closes = end.beat;
   while (closes < end.beat + 2 * map.beatsPerBar && beatToSeconds(map, closes + 1) - beatToSeconds(map, request.beat) < left) closes++;
   return {
@@ -87,6 +85,9 @@ export function buildReveal(project: Project, map: BeatMap, request: RevealReque
     },
   };
 }
+
+/** A second before the middle of a take, where something may be expected to happen. */
+const middleOf = ({ from, to }: Footage) => Math.max(from, (from + to) / 2 - 1);
 
 /** A shot moved so that it begins at another frame, keeping lengths in beats and frame offsets of its anchors. */
 export function movedShot(project: Project, map: BeatMap, shot: Shot, beats: Beats): Shot {

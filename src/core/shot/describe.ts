@@ -2,6 +2,7 @@ import { sourceTime, valueAt } from '../motion';
 import { type Affine, type BlendMode, type ColourMatrix, type Coverage, type Gains, lineExtent, takeToProject } from '../picture';
 import { type BeatMap, constantBeatMap, type FrameRate, frameToSeconds, resolveAnchor } from '../time';
 import type { Frames, Pixels, Seconds, Unit } from '../units';
+import { footageOf } from './footage';
 import type { Correction, Media, Project, Reveal, SeamMix, Shot } from './schema';
 
 /** One layer of a picture with all numbers resolved; plain data. */
@@ -170,7 +171,8 @@ function layer(project: Project, shot: Shot, use: Shot['before'], frame: Frames,
   const media = project.media.find((m) => m.id === take?.mediaId);
   if (!take || !media) return null;
   const time = takeTimeAt(project, shot, use.sync, frame);
-  const shown = Math.min(Math.max(time, 0), Math.max(0, media.duration - 0.5 / (media.fps || 25)));
+  const { from, to } = footageOf(project, take.id);
+  const shown = Math.min(Math.max(time, from), Math.max(from, to - 0.5 / (media.fps || 25)));
   return {
     takeId: take.id,
     mediaId: media.id,

@@ -17,6 +17,7 @@ export {
   sourceMap,
   takeTimeAt,
 } from './describe';
+export { type Footage, footageKey, footageName, footageOf, wholeOf } from './footage';
 export { edgeGap, overscanFor } from './overscan';
 export { plannedFrame, plannedSlots, tempoOf } from './planned';
 export { reducedSource, scaledPicture } from './scale';

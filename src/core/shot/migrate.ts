@@ -9,9 +9,10 @@ type Document = Record<string, unknown>;
 export function migrated(value: unknown): unknown {
   if (typeof value !== 'object' || value === null) return value;
   const older = value as Document;
-  if (older.version === 1) return fromVersion3(fromVersion2(fromVersion1(older)));
-  if (older.version === 2) return fromVersion3(fromVersion2(older));
-  return older.version === 3 ? fromVersion3(older) : value;
+  const steps = [fromVersion1, fromVersion2, fromVersion3, fromVersion4];
+  return typeof older.version === 'number' && older.version >= 1
+    ? steps.slice(older.version - 1).reduce((document, step) => step(document), older)
+    : value;
 }
 
 /** Version 1 knew one curtain reveal as its plan; version 2 knows many planned shots, each with its set. */
@@ -52,4 +53,10 @@ function fromVersion3(older: Document): Document {
     takes: Array.isArray(takes) ? (takes as Document[]).map((t) => ({ ...t, correction: overTime(t.correction) ?? null })) : takes,
     shots: Array.isArray(shots) ? (shots as Document[]).map(({ reveal, ...rest }) => ({ ...rest, mix: reveal })) : shots,
   };
+}
+
+/** Version 5 lets a take be a part of its file. */
+function fromVersion4(older: Document): Document {
+  const { takes } = older;
+  return { ...older, version: 5, takes: Array.isArray(takes) ? (takes as Document[]).map((t) => ({ part: null, ...t })) : takes };
 }

@@ -4,7 +4,7 @@ import { plannedShotSchema, UNITS } from '../plan';
 import { migrated } from './migrate';
 
 /** The version of the project document written today. Older ones are migrated, newer ones refused. */
-export const PROJECT_VERSION = 4;
+export const PROJECT_VERSION = 5;
 
 const id = z.string().check(z.minLength(1), z.maxLength(80));
 const finite = z.number();
@@ -80,6 +80,10 @@ const liveSchema = z.object({
 const takeSchema = z.object({
   id,
   mediaId: id,
+  /** The part of the file that is this take, seconds; null for all of it. */
+  part: z.nullable(
+    z.object({ from: finite.check(z.nonnegative()), to: finite }).check(z.refine((p) => p.to > p.from, 'a part must end after it begins')),
+  ),
   /** The planned shot and its slot that the take fills; a take without a plan has neither. */
   plan: z.nullable(id),
   slot: z.nullable(z.string()),

@@ -62,6 +62,7 @@ function demo(bpm = 112): Project {
     settings,
     filmedAt: null,
     live: null,
+    part: null,
     correction: null,
   }));
   const map = constantBeatMap(bpm, 0.25, 144);

@@ -1,7 +1,7 @@
 import { type SeamReport, type SyncReport, seamReportSchema, syncReportSchema, type TakesReport, takesReportSchema } from '@/core/exchange';
 import { lockVerdict, type TakeLock } from '@/core/measure';
 import { newPlannedShot, RECIPES } from '@/core/plan';
-import { emptyProject, type Media, type Project, type Take } from '@/core/shot';
+import { emptyProject, type Media, type Project, type Take, wholeOf } from '@/core/shot';
 import { standardRate } from '@/core/time';
 import { measureTake, syncMedia, takeIn } from '@/data/jobs';
 import { boxesOf, cutFigure, seamBetween, standsOf } from '@/data/together';
@@ -30,6 +30,7 @@ function projectOf(acted: readonly Media[], plate: Media | null): Project {
     settings: { shutter: '', aperture: '', iso: '', whiteBalance: '', lens: '' },
     filmedAt: null,
     live: null,
+    part: null,
     correction: null,
   });
   const takes = acted.map((m, i) => take(m, `place-p${i + 1}`, i));
@@ -88,7 +89,7 @@ export async function takesOf(files: readonly File[]): Promise<TakesReport> {
   const project = acted.length > 0 ? projectOf(acted, all.find(isPlate) ?? null) : null;
   const takes: TakesReport['takes'] = [];
   for (const [i, media] of all.entries()) {
-    const measured = await measureTake(media, i === 0 ? null : all[0], silent);
+    const measured = await measureTake(wholeOf(media), i === 0 ? null : wholeOf(all[0]), silent);
     if (!measured.own) throw new Error(`${media.name}: ${measured.reason}`);
     const { fall, quality } = measured;
     const take = project?.takes.find((t) => t.mediaId === media.id);

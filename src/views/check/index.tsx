@@ -3,9 +3,9 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { checkProject, type Finding, type MeasuredTake } from '@/core/check';
-import { isReveal, type Project, type RevealShot, type Shot } from '@/core/shot';
+import { footageOf, isReveal, type Project, type RevealShot, type Shot } from '@/core/shot';
 import { toTimecode } from '@/core/time';
-import { correctTake, knownMeasurement, mediaOf, takeMeasurement } from '@/data/media';
+import { correctTake, knownMeasurement, takeMeasurement } from '@/data/media';
 import { seek } from '@/data/playback';
 import { edit, useProject } from '@/data/store';
 import { Button, Empty, Heading, Note } from '@/ui/parts';
@@ -15,7 +15,7 @@ import { FilmPicture } from '@/views/shared';
 async function known(project: Project): Promise<MeasuredTake[]> {
   const found: MeasuredTake[] = [];
   for (const shot of project.shots) {
-    const [after, before] = [mediaOf(project, shot.after.takeId), mediaOf(project, shot.before.takeId)];
+    const [after, before] = [footageOf(project, shot.after.takeId), footageOf(project, shot.before.takeId)];
     const lock = (await knownMeasurement(after, before))?.against;
     if (lock)
       found.push({
@@ -32,7 +32,11 @@ async function mend(project: Project, finding: Finding): Promise<void> {
   const shot = project.shots.find((s) => s.id === finding.shotId);
   if (!fix || !shot) return;
   if (fix.kind === 'correct take')
-    correctTake(fix.takeId, shot.before.takeId, await takeMeasurement(mediaOf(project, fix.takeId), mediaOf(project, shot.before.takeId)));
+    correctTake(
+      fix.takeId,
+      shot.before.takeId,
+      await takeMeasurement(footageOf(project, fix.takeId), footageOf(project, shot.before.takeId)),
+    );
   else
     edit(fix.label, (draft) => {
       const s = draft.shots.find((x) => x.id === fix.shotId);

@@ -1,9 +1,9 @@
 'use client';
 import { useState } from 'react';
 import { followLine, type MeasuredFall, meanPath, retimedLine } from '@/core/moves';
-import { type Project, type RevealShot, revealFrames } from '@/core/shot';
+import { footageOf, type Project, type RevealShot, revealFrames } from '@/core/shot';
 import { frameToSeconds } from '@/core/time';
-import { mediaOf, takeFall } from '@/data/media';
+import { takeFall } from '@/data/media';
 import { Button, Note, NumberField, Working } from '@/ui/parts';
 import { Slider } from '@/ui/slider';
 import { AnchorField } from './anchor-field';
@@ -29,7 +29,7 @@ export function RevealFields({ project, shot }: { project: Project; shot: Reveal
       const falls: MeasuredFall[] = [];
       let cover = 0;
       for (const [i, side] of (['before', 'after'] as const).entries()) {
-        const fall = await takeFall(mediaOf(project, shot[side].takeId), reveal.angle, (p) => setDoing((i + p) / 2));
+        const fall = await takeFall(footageOf(project, shot[side].takeId), reveal.angle, (p) => setDoing((i + p) / 2));
         if (!fall) continue;
         falls.push(fall);
         cover = Math.max(cover, fall.cover);

@@ -1,6 +1,6 @@
 'use client';
-import { isReveal, isSeam, type Project, type Shot } from '@/core/shot';
-import { marginFor, mediaOf } from '@/data/media';
+import { footageName, footageOf, isReveal, isSeam, type Project, type Shot } from '@/core/shot';
+import { marginFor } from '@/data/media';
 import { edit, useProject } from '@/data/store';
 import { Button, NumberField, Tape } from '@/ui/parts';
 import { AnchorField } from './anchor-field';
@@ -28,7 +28,7 @@ export function ShotFields({ project, shot }: { project: Project; shot: Shot }) 
         >
           {project.takes.map((t) => (
             <option key={t.id} value={t.id}>
-              {mediaOf(project, t.id).name}
+              {footageName(footageOf(project, t.id))}
             </option>
           ))}
         </select>

@@ -1,9 +1,8 @@
 'use client';
 import { type PointerEvent, useRef, useState } from 'react';
 import { movedShot } from '@/core/moves';
-import { beatMapOf, isReveal, type Project, type Shot, takeTimeAt } from '@/core/shot';
+import { beatMapOf, footageOf, isReveal, type Project, type Shot, takeTimeAt } from '@/core/shot';
 import { beatToSeconds, nearestFrame } from '@/core/time';
-import { mediaOf } from '@/data/media';
 import { edit, useProject } from '@/data/store';
 import { tapeStyle } from '@/ui/tape';
 import { useThumbnail } from '@/views/shared';
@@ -23,8 +22,12 @@ function StripPicture({ project, shot, beat }: { project: Project; shot: Shot; b
   const map = beatMapOf(project);
   const frame = nearestFrame(beatToSeconds(map, beat), project.frame.rate);
   const use = beat >= (mixBeats(shot)[0] + mixBeats(shot)[1]) / 2 ? shot.after : shot.before;
-  const media = mediaOf(project, use.takeId);
-  const src = useThumbnail(media.id, media.width, Math.min(media.duration - 0.1, Math.max(0, takeTimeAt(project, shot, use.sync, frame))));
+  const media = footageOf(project, use.takeId);
+  const src = useThumbnail(
+    media.id,
+    media.width,
+    Math.min(media.to - 0.1, Math.max(media.from, takeTimeAt(project, shot, use.sync, frame))),
+  );
   return (
     <div className="h-full min-w-0 flex-1 bg-well">
       {src && <img src={src} alt="" draggable={false} className="h-full w-full object-cover" />}

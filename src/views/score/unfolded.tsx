@@ -1,9 +1,8 @@
 'use client';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import { EASING_NAMES, type EasingName } from '@/core/motion';
-import { beatMapOf, lineAt, type Project, type RevealShot, revealFrames, takeTimeAt } from '@/core/shot';
+import { beatMapOf, footageOf, lineAt, type Project, type RevealShot, revealFrames, takeTimeAt } from '@/core/shot';
 import { frameToSeconds, secondsToBeat } from '@/core/time';
-import { mediaOf } from '@/data/media';
 import { seek } from '@/data/playback';
 import { useProject } from '@/data/store';
 import { Button, NumberField } from '@/ui/parts';
@@ -19,7 +18,7 @@ const yOf = (value: number) => ((value - LOW) / (HIGH - LOW)) * THREAD;
 function Cell({ project, shot, frame, here, beat }: { project: Project; shot: RevealShot; frame: number; here: boolean; beat: boolean }) {
   const [from, to] = revealFrames(project, shot);
   const use = frame >= (from + to) / 2 ? shot.after : shot.before;
-  const media = mediaOf(project, use.takeId);
+  const media = footageOf(project, use.takeId);
   const src = useThumbnail(media.id, media.width, Math.max(0, takeTimeAt(project, shot, use.sync, frame)));
   return (
     <button

@@ -1,8 +1,8 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import type { Project, Take } from '@/core/shot';
+import { footageOf, type Project, type Take } from '@/core/shot';
 import { Cancelled } from '@/data/jobs';
-import { mediaOf, takeMeasurement } from '@/data/media';
+import { takeMeasurement } from '@/data/media';
 import { useProject } from '@/data/store';
 import type { TakeMeasurement } from '@/media/measuring';
 
@@ -35,8 +35,8 @@ export function useMeasured(choose: (project: Project) => readonly { take: Take;
     stopper.current = control;
     void (async () => {
       for (const { take, against } of choose(now)) {
-        const media = mediaOf(now, take.id);
-        const other = against && against.id !== take.id ? mediaOf(now, against.id) : null;
+        const media = footageOf(now, take.id);
+        const other = against && against.id !== take.id ? footageOf(now, against.id) : null;
         const value = await takeMeasurement(media, other, (done) => setDoing({ text: `Measuring ${media.name}`, done }), control.signal);
         setMeasured((m) => new Map(m).set(take.id, value));
       }

@@ -1,8 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
-import type { Project } from '@/core/shot';
+import { footageName, footageOf, type Project } from '@/core/shot';
 import { compareWith } from '@/data/camera';
-import { mediaOf } from '@/data/media';
 import { Slider } from '@/ui/slider';
 import { SelectField } from '@/ui/value-field';
 import { useThumbnail } from '@/views/shared';
@@ -13,8 +12,8 @@ export function GhostFields({ project, ghost, onGhost }: { project: Project; gho
   const [takeId, setTakeId] = useState('');
   const [share, setShare] = useState(0.5);
   const take = project.takes.find((t) => t.id === takeId);
-  const media = take ? mediaOf(project, take.id) : null;
-  const time = media ? share * media.duration : 0;
+  const media = take ? footageOf(project, take.id) : null;
+  const time = media ? media.from + share * (media.to - media.from) : 0;
   const src = useThumbnail(media?.id ?? '', media?.width ?? 0, time);
   const plate = project.takes.find((t) => t.plan === take?.plan && t.slot === 'plate' && t.id !== takeId);
   useEffect(() => {
@@ -32,7 +31,7 @@ export function GhostFields({ project, ghost, onGhost }: { project: Project; gho
         <SelectField
           label="Take"
           value={takeId}
-          options={[['', 'none'], ...project.takes.map((t) => [t.id, mediaOf(project, t.id).name] as const)]}
+          options={[['', 'none'], ...project.takes.map((t) => [t.id, footageName(footageOf(project, t.id))] as const)]}
           onChange={setTakeId}
         />
         <SelectField

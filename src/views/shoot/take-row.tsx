@@ -1,6 +1,5 @@
 'use client';
-import { plannedSlots, type Take, type TakeSettings } from '@/core/shot';
-import { mediaOf } from '@/data/media';
+import { footageName, footageOf, plannedSlots, type Take, type TakeSettings } from '@/core/shot';
 import { edit, useProject } from '@/data/store';
 import { Button, Tape } from '@/ui/parts';
 import { useThumbnail } from '@/views/shared';
@@ -26,8 +25,8 @@ function change(id: string, label: string, how: (take: Take) => void): void {
 /** One take in the log: what it is, its slot and rating, settings and note. */
 export function TakeRow({ take }: { take: Take }) {
   const project = useProject((s) => s.project);
-  const media = project ? mediaOf(project, take.id) : null;
-  const picture = useThumbnail(take.mediaId, media?.width ?? 1280, Math.min(1, (media?.duration ?? 2) / 2));
+  const media = project ? footageOf(project, take.id) : null;
+  const picture = useThumbnail(take.mediaId, media?.width ?? 1280, media ? Math.min(media.from + 1, (media.from + media.to) / 2) : 1);
   if (!project || !media) return null;
   const field = 'min-h-11 w-full rounded-md border border-rule bg-sheet px-2 text-ink sm:min-h-9';
   return (
@@ -37,10 +36,10 @@ export function TakeRow({ take }: { take: Take }) {
           {picture && <img src={picture} alt="" className="h-full w-full object-contain" />}
         </div>
         <div>
-          <Tape index={take.tape}>{media.name}</Tape>
+          <Tape index={take.tape}>{footageName(media)}</Tape>
           <p className="num mt-1 text-sm text-faint">
-            {media.width}×{media.height}, {media.fps.toFixed(2)} fps{media.variableRate ? ' (varies)' : ''}, {media.duration.toFixed(1)} s,{' '}
-            {media.codec}
+            {media.width}×{media.height}, {media.fps.toFixed(2)} fps{media.variableRate ? ' (varies)' : ''},{' '}
+            {(media.to - media.from).toFixed(1)} s, {media.codec}
             {media.hasSound ? '' : ', no sound'}
             {media.rotation ? `, turned ${media.rotation}°` : ''}
           </p>

@@ -1,8 +1,8 @@
 'use client';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import { brush, lasso, type Strokes } from '@/core/measure';
-import type { Project } from '@/core/shot';
-import { isPlate, mediaOf } from '@/data/media';
+import { footageName, footageOf, type Project } from '@/core/shot';
+import { isPlate } from '@/data/media';
 import { download, slug } from '@/data/project-file';
 import { cutFigure, keyFigure } from '@/data/together';
 import type { CutOutResult } from '@/media/together';
@@ -55,7 +55,7 @@ function drawCut(canvas: HTMLCanvasElement, { matte, rgba }: CutOutResult, groun
 export function CutOut({ project }: { project: Project }) {
   const takes = project.takes.filter((t) => !isPlate(project, t));
   const [id, setId] = useState(takes[0]?.id ?? '');
-  const [time, setTime] = useState(1);
+  const [wantedTime, setTime] = useState(1);
   const [cut, setCut] = useState<CutOutResult | null>(null);
   const [ground, setGround] = useState<Ground>('checks');
   const [tool, setTool] = useState<Tool>('add');
@@ -67,7 +67,8 @@ export function CutOut({ project }: { project: Project }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const { doing, problem, run, stop } = useJob();
   const take = takes.find((t) => t.id === id) ?? takes[0];
-  const media = take && mediaOf(project, take.id);
+  const media = take && footageOf(project, take.id);
+  const time = media ? Math.min(Math.max(wantedTime, media.from), media.to) : wantedTime;
   const before = useThumbnail(media?.id ?? '', media?.width ?? 1280, time);
   useEffect(() => {
     if (canvas.current && cut) drawCut(canvas.current, cut, ground);
@@ -156,8 +157,8 @@ export function CutOut({ project }: { project: Project }) {
         <Slider
           label="Second of the take"
           value={time}
-          min={0}
-          max={Math.max(0.1, media.duration - 0.05)}
+          min={media.from}
+          max={Math.max(media.from + 0.1, media.to - 0.05)}
           step={0.04}
           onChange={(v) => {
             setTime(v);
@@ -169,7 +170,7 @@ export function CutOut({ project }: { project: Project }) {
         <SelectField
           label="Take"
           value={take.id}
-          options={takes.map((t) => [t.id, mediaOf(project, t.id).name] as const)}
+          options={takes.map((t) => [t.id, footageName(footageOf(project, t.id))] as const)}
           onChange={(v) => {
             setId(v);
             forget();
@@ -192,8 +193,8 @@ export function CutOut({ project }: { project: Project }) {
           label="Frame at"
           unit="s"
           value={time}
-          min={0}
-          max={media.duration}
+          min={media.from}
+          max={media.to}
           step={0.04}
           digits={2}
           onChange={(v) => {

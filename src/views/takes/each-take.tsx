@@ -1,7 +1,7 @@
 'use client';
 import { lightFindings, lockVerdict, qualityFindings } from '@/core/measure';
-import type { Project, Take } from '@/core/shot';
-import { correctTake, marginFor, mediaOf } from '@/data/media';
+import { footageName, footageOf, type Project, type Take } from '@/core/shot';
+import { correctTake, marginFor } from '@/data/media';
 import { edit, useProject } from '@/data/store';
 import { referenceFor } from '@/data/together';
 import type { TakeMeasurement } from '@/media/measuring';
@@ -14,8 +14,8 @@ import { LockChart } from './lock-chart';
 const againstReference = (project: Project) => project.takes.map((take) => ({ take, against: referenceFor(project, take) }));
 
 function Strip({ take, project }: { take: Take; project: Project }) {
-  const media = mediaOf(project, take.id);
-  const times = [0.08, 0.3, 0.42, 0.54, 0.8].map((k) => k * media.duration);
+  const media = footageOf(project, take.id);
+  const times = [0.08, 0.3, 0.42, 0.54, 0.8].map((k) => media.from + k * (media.to - media.from));
   return (
     <div className="flex gap-px overflow-hidden bg-well">
       {times.map((t) => (
@@ -45,17 +45,17 @@ function TakeCard({
   measured: TakeMeasurement | undefined;
   reference: Take;
 }) {
-  const media = mediaOf(project, take.id);
+  const media = footageOf(project, take.id);
   const isReference = reference.id === take.id;
   const own = measured?.own ? lockVerdict(measured.own, 'its own first second') : null;
-  const against = measured?.against ? lockVerdict(measured.against, mediaOf(project, reference.id).name) : null;
+  const against = measured?.against ? lockVerdict(measured.against, footageName(footageOf(project, reference.id))) : null;
   const shown = measured?.against ?? measured?.own;
   const findings = [...(shown ? lightFindings(shown) : []), ...(measured?.quality ? qualityFindings(measured.quality, media.fps) : [])];
   const canCorrect = against?.level === 'fix' && measured;
   return (
     <article className="border-b border-rule py-5" data-testid={`take-${take.slot ?? 'none'}`}>
       <div className="mb-2 flex flex-wrap items-baseline justify-between gap-2">
-        <Tape index={take.tape}>{media.name}</Tape>
+        <Tape index={take.tape}>{footageName(media)}</Tape>
         <span className="text-sm text-faint">{isReference ? 'the others are measured against this one' : ''}</span>
       </div>
       <Strip take={take} project={project} />

@@ -2,8 +2,8 @@
 import { useEffect, useRef, useState } from 'react';
 import { plateVerdict } from '@/core/measure';
 import { toRgba } from '@/core/picture';
-import type { Project, Take } from '@/core/shot';
-import { isPlate, mediaOf } from '@/data/media';
+import { footageName, footageOf, type Project, type Take } from '@/core/shot';
+import { isPlate } from '@/data/media';
 import { download, slug } from '@/data/project-file';
 import { type SetPlate, setPlate, setUpOf, whereabouts } from '@/data/together';
 import { Button, Note, Tape, Working } from '@/ui/parts';
@@ -64,7 +64,7 @@ export function TheSet({ project }: { project: Project }) {
     if (!made) return;
     setMade(made);
     for (const take of acted) {
-      const where = await run(`Looking where the performer is in ${mediaOf(project, take.id).name}`, (tell, signal) =>
+      const where = await run(`Looking where the performer is in ${footageName(footageOf(project, take.id))}`, (tell, signal) =>
         whereabouts(project, take, tell, signal),
       );
       if (!where) return;
@@ -124,7 +124,7 @@ export function TheSet({ project }: { project: Project }) {
         <ul className="space-y-1">
           {standing.map(({ take, share }) => (
             <li key={take.id}>
-              <Tape index={take.tape}>{mediaOf(project, take.id).name}</Tape>{' '}
+              <Tape index={take.tape}>{footageName(footageOf(project, take.id))}</Tape>{' '}
               <span className="num text-sm text-faint">
                 {((100 * share.filter((v) => v > 0).length) / share.length).toFixed(1)} % of the frame
               </span>

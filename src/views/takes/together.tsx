@@ -2,10 +2,10 @@
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import type { Collision, Cut } from '@/core/measure';
-import { beatMapOf, type Project, type SeamMix, type Take } from '@/core/shot';
+import { beatMapOf, footageName, footageOf, type Project, type SeamMix, type Take } from '@/core/shot';
 import { fps } from '@/core/time';
 import { syncMedia } from '@/data/jobs';
-import { isPlate, mediaOf } from '@/data/media';
+import { isPlate } from '@/data/media';
 import { cutsBetween, laySeam, type Span, seamBetween, setUpOf, standsOf } from '@/data/together';
 import type { SeamResult } from '@/media/together';
 import { Button, Note, NumberField, Working } from '@/ui/parts';
@@ -95,7 +95,7 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
   const router = useRouter();
   const { doing, problem, run, stop } = useJob();
   const [ids, setIds] = useState<[string, string]>([takes[0].id, takes[takes.length - 1].id]);
-  const [from, setFrom] = useState<[number, number]>([0, 0]);
+  const [wantedFrom, setFrom] = useState<[number, number]>([0, 0]);
   const [at, setAt] = useState(1);
   const [how, setHow] = useState<Compare>('wipe');
   const [wipe, setWipe] = useState(50);
@@ -104,8 +104,9 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
   const [cuts, setCuts] = useState<(Cut & { outAt: number; intoAt: number })[] | null>(null);
   const [said, setSaid] = useState('');
   const [first, second] = ids.map((id) => takes.find((t) => t.id === id) ?? takes[0]);
-  const media = [first, second].map((t) => mediaOf(project, t.id));
-  const seconds = Math.max(0.2, Math.min(...media.map((m, i) => m.duration - from[i])));
+  const media = [first, second].map((t) => footageOf(project, t.id));
+  const from = media.map((m, i) => Math.min(Math.max(wantedFrom[i], m.from), m.to - 0.2));
+  const seconds = Math.max(0.2, Math.min(...media.map((m, i) => m.to - from[i])));
   const [a, b] = [useLaid(project, first), useLaid(project, second)];
   const pictures = [useLaidPicture(a.lies, from[0] + at), useLaidPicture(b.lies, from[1] + at)] as const;
   const stand = found && standAt(found.stands, at);
@@ -120,7 +121,7 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
       <SelectField
         label={side ? 'Right of the seam' : 'Left of the seam'}
         value={ids[side]}
-        options={takes.map((t) => [t.id, mediaOf(project, t.id).name] as const)}
+        options={takes.map((t) => [t.id, footageName(footageOf(project, t.id))] as const)}
         onChange={(id) => {
           setIds(side ? [ids[0], id] : [id, ids[1]]);
           setFound(null);
@@ -131,8 +132,8 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
         label="Begins at its second"
         unit="s"
         value={from[side]}
-        min={0}
-        max={Math.max(0, media[side].duration - 0.2)}
+        min={media[side].from}
+        max={Math.max(media[side].from, media[side].to - 0.2)}
         step={1 / rate}
         digits={2}
         onChange={(v) => {
@@ -147,7 +148,8 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
     if (!match) return;
     if (!match.ok) return setSaid(match.reason);
     const { offset, spread } = match.match;
-    setFrom(offset >= 0 ? [0, offset] : [-offset, 0]);
+    const start = Math.max(media[0].from, media[1].from - offset);
+    setFrom([start, start + offset]);
     setFound(null);
     setSaid(
       `The same sound is heard ${Math.abs(offset).toFixed(4)} s ${offset >= 0 ? 'later' : 'earlier'} in the second, to ${(spread * 1000).toFixed(2)} ms.`,
