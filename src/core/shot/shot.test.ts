@@ -24,6 +24,7 @@ import {
   sourceMap,
   takeTimeAt,
 } from './describe';
+import { footageKey, footageName, footageOf } from './footage';
 import { edgeGap, overscanFor } from './overscan';
 import { plannedFrame, plannedSlots, tempoOf } from './planned';
 import { reducedSource, scaledPicture } from './scale';
@@ -365,13 +366,46 @@ describe('the document', () => {
   });
 });
 
+describe('a take that is a part of its file', () => {
+  const project = demo();
+  project.takes[0].part = { from: 2, to: 5.5 };
+
+  it('has that part as its footage, a key and a name of its own; others have the whole', () => {
+    const [part, whole] = project.takes.map((t) => footageOf(project, t.id));
+    expect([part.from, part.to]).toEqual([2, 5.5]);
+    expect(footageKey(part)).toBe('m1@2.000-5.500');
+    expect(footageName(part)).toBe(`${part.name}, 2.0 to 5.5 s`);
+    expect([whole.from, whole.to]).toEqual([0, whole.duration]);
+    expect(footageKey(whole)).toBe('m2');
+    expect(() => footageOf(project, 'nobody')).toThrow(/not in the project/);
+  });
+
+  it('shows nothing outside it: before it its first frame stands, after it its last', () => {
+    const shot = project.shots[0];
+    const [first, last] = shotFrames(project, shot);
+    const times = Array.from({ length: last - first }, (_, f) => describeFrame(project, first + f).layers)
+      .flat()
+      .filter((l) => l.takeId === project.takes[0].id)
+      .map((l) => l.sourceTime);
+    expect(Math.min(...times)).toBeGreaterThanOrEqual(2);
+    expect(Math.max(...times)).toBeLessThan(5.5);
+    expect(times.length).toBeGreaterThan(10);
+  });
+
+  it('is refused when it ends before it begins', () => {
+    const bad = structuredClone(project);
+    bad.takes[0].part = { from: 3, to: 3 };
+    expect(readProject(bad)).toMatchObject({ ok: false, reason: expect.stringMatching(/must end after it begins/) });
+  });
+});
+
 describe('documents of version 1', () => {
   const { plans: _, units: __, ...rest } = demo();
   const old = {
     ...rest,
     version: 1,
     shots: rest.shots.map(({ mix, ...shot }) => ({ ...shot, reveal: mix })),
-    takes: rest.takes.map(({ plan: ___, filmedAt: ____, live: _____, ...t }) => t),
+    takes: rest.takes.map(({ plan: ___, filmedAt: ____, live: _____, part: ______, ...t }) => t),
     plan: { recipe: 'curtain reveal', falls: 'leaves', fallSeconds: 2.5, handfuls: 40, mark: 'a cross', ticked: ['one'] },
   };
 

@@ -26,7 +26,7 @@ export function useMeasured(choose: (project: Project) => readonly { take: Take;
   const [problem, setProblem] = useState('');
   const [round, setRound] = useState(0);
   const stopper = useRef<AbortController | null>(null);
-  const takes = project?.takes.map((t) => `${t.id}:${t.mediaId}:${t.plan}:${t.slot}`).join() ?? '';
+  const takes = project?.takes.map((t) => `${t.id}:${t.mediaId}:${t.part?.from}-${t.part?.to}:${t.plan}:${t.slot}`).join() ?? '';
   // biome-ignore lint/correctness/useExhaustiveDependencies: runs anew only when the list of takes changes or the user asks
   useEffect(() => {
     const { project: now } = useProject.getState();

@@ -1,4 +1,6 @@
 'use client';
+import dynamic from 'next/dynamic';
+import { useState } from 'react';
 import { lightFindings, lockVerdict, qualityFindings } from '@/core/measure';
 import { footageName, footageOf, type Project, type Take } from '@/core/shot';
 import { correctTake, marginFor } from '@/data/media';
@@ -9,6 +11,8 @@ import { Button, Note, Tape, Working } from '@/ui/parts';
 import { TickField } from '@/ui/value-field';
 import { useMeasured, useThumbnail } from '@/views/shared';
 import { LockChart } from './lock-chart';
+
+const TakeParts = dynamic(() => import('./parts').then((m) => m.TakeParts), { ssr: false });
 
 /** Every take against the one that its set-up is laid on. */
 const againstReference = (project: Project) => project.takes.map((take) => ({ take, against: referenceFor(project, take) }));
@@ -46,6 +50,7 @@ function TakeCard({
   reference: Take;
 }) {
   const media = footageOf(project, take.id);
+  const [cutting, setCutting] = useState(false);
   const isReference = reference.id === take.id;
   const own = measured?.own ? lockVerdict(measured.own, 'its own first second') : null;
   const against = measured?.against ? lockVerdict(measured.against, footageName(footageOf(project, reference.id))) : null;
@@ -54,11 +59,17 @@ function TakeCard({
   const canCorrect = against?.level === 'fix' && measured;
   return (
     <article className="border-b border-rule py-5" data-testid={`take-${take.slot ?? 'none'}`}>
-      <div className="mb-2 flex flex-wrap items-baseline justify-between gap-2">
+      <div className="mb-2 flex flex-wrap items-center justify-between gap-2">
         <Tape index={take.tape}>{footageName(media)}</Tape>
-        <span className="text-sm text-faint">{isReference ? 'the others are measured against this one' : ''}</span>
+        <span className="flex items-center gap-2 text-sm text-faint">
+          {isReference ? 'the others are measured against this one' : ''}
+          <Button kind="quiet" aria-expanded={cutting} onClick={() => setCutting(!cutting)}>
+            In, out and parts
+          </Button>
+        </span>
       </div>
       <Strip take={take} project={project} />
+      {cutting && <TakeParts project={project} take={take} onDone={() => setCutting(false)} />}
       <div className="mt-3 grid gap-4 lg:grid-cols-[1fr_26rem]">
         <div className="space-y-2">
           {measured?.reason && <Note level="unsure">{measured.reason}</Note>}
