@@ -12,6 +12,14 @@ const config: NextConfig = {
   reactStrictMode: true,
   // `npm run types` checks them, with the stricter rules of the core and the workers.
   typescript: { ignoreBuildErrors: true },
+  // OpenCV.js asks for these only when it finds itself in Node.
+  turbopack: {
+    resolveAlias: {
+      fs: { browser: './src/media/nothing.ts' },
+      path: { browser: './src/media/nothing.ts' },
+      crypto: { browser: './src/media/nothing.ts' },
+    },
+  },
   headers: async () => [{ source: '/:path*', headers: isolation }],
 };
 

@@ -16,3 +16,8 @@ if [ ${#missing[@]} -gt 0 ]; then
   fi
 fi
 if [ ! -d node_modules ] || [ package-lock.json -nt node_modules/.package-lock.json ]; then npm ci --no-audit --no-fund; fi
+# The person segmentation is served from here: its loader, its model and its program.
+mkdir -p public/vision
+for file in selfie_segmentation.js selfie_segmentation.binarypb selfie_segmentation.tflite selfie_segmentation_solution_simd_wasm_bin.js selfie_segmentation_solution_simd_wasm_bin.wasm selfie_segmentation_solution_wasm_bin.js selfie_segmentation_solution_wasm_bin.wasm; do
+  install -m 644 "node_modules/@mediapipe/selfie_segmentation/$file" "public/vision/$file"
+done

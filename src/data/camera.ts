@@ -49,6 +49,15 @@ let alarm: () => void = () => undefined;
 /** The recording being ended and kept; the camera stays until that is done. */
 let ending: Promise<void> = Promise.resolve();
 
+/** Opening and closing go one after another, however often the buttons are pressed. */
+let turn: Promise<unknown> = Promise.resolve();
+
+function inTurn(work: () => Promise<void>): Promise<void> {
+  const done = turn.then(work);
+  turn = done.catch(() => undefined);
+  return done;
+}
+
 /** Where the live picture is drawn. */
 export function showIn(target: HTMLCanvasElement | null): void {
   canvas = target;
@@ -93,16 +102,24 @@ const listener: CameraListener = {
 function freshWorker(): Comlink.Remote<CameraApi> {
   worker?.terminate();
   worker = new Worker(new URL('../workers/camera.worker.ts', import.meta.url), { type: 'module' });
-  worker.addEventListener('error', (e) =>
-    useCamera.setState({ problem: e.message || 'The camera stopped unexpectedly. Open it again.', state: 'closed' }),
-  );
+  const own = worker;
+  own.addEventListener('error', (e) => {
+    // A worker that has died answers no more.
+    own.terminate();
+    if (worker === own) [worker, api] = [null, null];
+    useCamera.setState({ problem: e.message || 'The camera stopped unexpectedly. Open it again.', state: 'closed', recorded: null });
+  });
   api = Comlink.wrap<CameraApi>(worker);
   return api;
 }
 
 /** Opens the simulated camera: the laundrette with its performer. */
-export async function openSimulated(width: number, height: number): Promise<void> {
-  await closeCamera();
+export function openSimulated(width: number, height: number): Promise<void> {
+  return inTurn(() => openRoom(width, height));
+}
+
+async function openRoom(width: number, height: number): Promise<void> {
+  await shut();
   useCamera.setState({
     state: 'opening',
     kind: 'simulated',
@@ -130,8 +147,12 @@ interface PictureProcessor {
 }
 
 /** Opens a real camera at the planned size and rate or the best it has below, and locks what can be locked. */
-export async function openDevice(plan: PlannedShot | null): Promise<void> {
-  await closeCamera();
+export function openDevice(plan: PlannedShot | null): Promise<void> {
+  return inTurn(() => openReal(plan));
+}
+
+async function openReal(plan: PlannedShot | null): Promise<void> {
+  await shut();
   useCamera.setState({ state: 'opening', kind: 'device', problem: '', locks: [] });
   try {
     const Processor = (globalThis as unknown as { MediaStreamTrackProcessor?: PictureProcessor }).MediaStreamTrackProcessor;
@@ -195,7 +216,11 @@ async function lockAll(track: MediaStreamTrack): Promise<string[]> {
   return out;
 }
 
-export async function closeCamera(): Promise<void> {
+export function closeCamera(): Promise<void> {
+  return inTurn(shut);
+}
+
+async function shut(): Promise<void> {
   if (useCamera.getState().recorded !== null) void stopRecording();
   await ending;
   await api?.close().catch(() => undefined);

@@ -6,8 +6,9 @@ import type { LaidTake } from '@/media/laid';
 import type { CutOutResult, SeamResult, TakeSurvey } from '@/media/together';
 import type { TogetherApi } from '@/workers/together.worker';
 import { derived } from './db';
-import { inWorker, type Progress } from './jobs';
+import { inWorker, type Progress, pictureWorker } from './jobs';
 import { correctTake, isPlate, marginFor, takeMeasurement } from './media';
+import { findPerson } from './person';
 import { edit, useProject } from './store';
 
 const worker = () => new Worker(new URL('../workers/together.worker.ts', import.meta.url), { type: 'module' });
@@ -227,5 +228,29 @@ export function keyFigure(project: Project, take: Take, time: number, tolerance:
     worker(),
     signal,
     (api) => api.keyFrame(footageOf(project, take.id), time, tolerance) as Promise<CutOutResult>,
+  );
+}
+
+/**
+ * Cuts a figure or object out of one frame with nothing known of what is behind it: where a person is recognised, and by what was
+ * drawn around or on it.
+ */
+export async function freeFigure(
+  project: Project,
+  take: Take,
+  time: number,
+  strokes: Strokes | null,
+  onProgress: Progress,
+  signal?: AbortSignal,
+): Promise<CutOutResult> {
+  const footage = footageOf(project, take.id);
+  const picture = await pictureWorker('small').take(footage.id, footage.width, time);
+  onProgress(0.2);
+  const person = await findPerson(picture);
+  onProgress(0.5);
+  return inWorker<TogetherApi, CutOutResult>(
+    worker(),
+    signal,
+    (api) => api.freeFrame(footage, time, person, strokes) as Promise<CutOutResult>,
   );
 }

@@ -5,6 +5,7 @@ import {
   colourKey,
   cutOut,
   findSeam,
+  freeCut,
   gridFactor,
   type Mask,
   type Matte,
@@ -14,6 +15,7 @@ import {
   PLATE_FRAMES,
   packed,
   removeSpill,
+  resized,
   type SeamFound,
   type SeamInput,
   type Strokes,
@@ -207,6 +209,8 @@ async function visibleDifference(
 /** A cut-out: coverage, and the picture it is cut from, on the reference. */
 export interface CutOutResult {
   matte: Matte;
+  /** What to know about it, or ''. */
+  note: string;
   rgba: Uint8ClampedArray<ArrayBuffer>;
 }
 
@@ -222,9 +226,38 @@ export async function cutFrame(
   const [frame] = await laidFrames(take, [time], reduce, plate.planes);
   if (!frame) throw new Error('There is no picture at that place of the take.');
   const matte = cutOut(frame, makeBackdrop(plate, 1), { blur: { dx: blur.dx / reduce, dy: blur.dy / reduce }, strokes });
+  return { matte, note: '', rgba: rgbaOf(frame) };
+}
+
+/** How surely each pixel shows a person, 0..255, at a size of its own. */
+export interface PersonMap {
+  width: number;
+  height: number;
+  sure: Uint8Array;
+}
+
+/** Cuts a figure or object out of one frame with nothing known of what is behind it; OpenCV comes in only when this is asked for. */
+export async function freeFrame(media: Footage, time: number, person: PersonMap | null, strokes: Strokes | null): Promise<CutOutResult> {
+  const [frame] = await laidFrames({ media, correction: null }, [time], reduceFor(media), null);
+  if (!frame) throw new Error('There is no picture at that place of the take.');
+  const { openCv } = await import('./opencv');
+  const { cv } = await openCv();
+  const sure = person && resized(person.sure, person.width, person.height, frame.width, frame.height).map((v) => v / 255);
+  const rgba = rgbaOf(frame);
+  try {
+    return { matte: freeCut(cv, frame, sure, strokes), note: '', rgba };
+  } catch (error) {
+    // The whole frame comes back, to be drawn on.
+    const { width, height } = frame;
+    const note = error instanceof Error ? error.message : String(error);
+    return { matte: { width, height, alpha: new Uint8Array(width * height).fill(255) }, note, rgba };
+  }
+}
+
+function rgbaOf(frame: Planes): CutOutResult['rgba'] {
   const rgba = new Uint8ClampedArray(4 * frame.width * frame.height);
   toRgba(frame, rgba);
-  return { matte, rgba };
+  return rgba;
 }
 
 /** Cuts the figure out of one frame of a take by its blue or green backing, and takes the backing's colour off it. Throws when there is none. */
@@ -235,7 +268,5 @@ export async function keyFrame(media: Footage, time: number, tolerance: number):
   if (!backing) throw new Error('There is no blue or green backing in this frame: nothing of that colour covers a tenth of it.');
   const matte = colourKey(frame, backing, tolerance);
   removeSpill(frame, backing);
-  const rgba = new Uint8ClampedArray(4 * frame.width * frame.height);
-  toRgba(frame, rgba);
-  return { matte, rgba };
+  return { matte, note: '', rgba: rgbaOf(frame) };
 }

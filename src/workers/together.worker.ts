@@ -1,6 +1,6 @@
 import * as Comlink from 'comlink';
 import { bestCuts, boxOf, type Collision, type Cut, collisions, posesOf, unionOf } from '@/core/measure';
-import { cutFrame, keyFrame, makeSetPlate, masksAt, seekSeam, surveyTake, type TakeSurvey } from '@/media/together';
+import { cutFrame, freeFrame, keyFrame, makeSetPlate, masksAt, seekSeam, surveyTake, type TakeSurvey } from '@/media/together';
 
 const figures = (survey: TakeSurvey) => masksAt(survey, survey.times).map((m) => m.figure);
 
@@ -10,6 +10,7 @@ const api = {
   seekSeam,
   cutFrame,
   keyFrame,
+  freeFrame,
   /** Share of the take in which each grid pixel is occupied by the figure, 0..255. */
   union(survey: TakeSurvey): Uint8Array {
     return unionOf(

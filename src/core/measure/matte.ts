@@ -190,7 +190,7 @@ export function lasso(
   width: number,
   height: number,
   points: readonly (readonly [number, number])[],
-  value: 0 | 1 | 2,
+  value: 0 | 1 | 2 | 3,
 ): void {
   for (let y = 0; y < height; y++) {
     const hits: number[] = [];
@@ -213,7 +213,7 @@ export function brush(
   height: number,
   points: readonly (readonly [number, number])[],
   radius: Pixels,
-  value: 0 | 1 | 2,
+  value: 0 | 1 | 2 | 3,
 ): void {
   points.forEach(([x1, y1], k) => {
     const [x0, y0] = points[Math.max(0, k - 1)];

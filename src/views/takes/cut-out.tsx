@@ -1,10 +1,10 @@
 'use client';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
-import { brush, lasso, type Strokes } from '@/core/measure';
+import { AROUND, brush, lasso, type Strokes } from '@/core/measure';
 import { footageName, footageOf, type Project } from '@/core/shot';
 import { isPlate } from '@/data/media';
 import { download, slug } from '@/data/project-file';
-import { cutFigure, keyFigure } from '@/data/together';
+import { cutFigure, freeFigure, keyFigure } from '@/data/together';
 import type { CutOutResult } from '@/media/together';
 import { Button, Note, NumberField, Working } from '@/ui/parts';
 import { Slider } from '@/ui/slider';
@@ -24,11 +24,19 @@ const TOOLS = [
   ['add', 'brush: belongs to the figure'],
   ['drop', 'brush: does not belong'],
   ['undo', 'brush: as measured'],
+  ['around', 'lasso: it is in here'],
   ['lasso-add', 'lasso: belongs to the figure'],
   ['lasso-drop', 'lasso: does not belong'],
 ] as const;
 type Tool = (typeof TOOLS)[number][0];
-const VALUES: Record<Tool, 0 | 1 | 2> = { add: 1, drop: 2, undo: 0, 'lasso-add': 1, 'lasso-drop': 2 };
+const VALUES: Record<Tool, 0 | 1 | 2 | 3> = { add: 1, drop: 2, undo: 0, around: AROUND, 'lasso-add': 1, 'lasso-drop': 2 };
+const isLasso = (tool: Tool) => tool === 'around' || tool.startsWith('lasso');
+const WAYS = [
+  ['set', 'the empty set'],
+  ['key', 'a blue or green backing'],
+  ['free', 'the person, or what I draw around'],
+] as const;
+type Way = (typeof WAYS)[number][0];
 
 function drawCut(canvas: HTMLCanvasElement, { matte, rgba }: CutOutResult, ground: Ground): void {
   const { width, height, alpha } = matte;
@@ -60,7 +68,7 @@ export function CutOut({ project }: { project: Project }) {
   const [ground, setGround] = useState<Ground>('checks');
   const [tool, setTool] = useState<Tool>('add');
   const [size, setSize] = useState(14);
-  const [by, setBy] = useState<'set' | 'key'>('set');
+  const [by, setBy] = useState<Way>('set');
   const [tolerance, setTolerance] = useState(30);
   const strokes = useRef<Strokes | null>(null);
   const line = useRef<[number, number][]>([]);
@@ -78,9 +86,10 @@ export function CutOut({ project }: { project: Project }) {
     const made = await run('Cutting the figure out', (tell, signal) =>
       by === 'key'
         ? keyFigure(project, take, time, tolerance / 100, signal)
-        : cutFigure(project, take, time, strokes.current, tell, signal),
+        : (by === 'free' ? freeFigure : cutFigure)(project, take, time, strokes.current, tell, signal),
     );
     if (!made) return;
+    if (made.note) setTool('around');
     strokes.current ??= new Uint8Array(made.matte.alpha.length);
     setCut(made);
   };
@@ -97,7 +106,7 @@ export function CutOut({ project }: { project: Project }) {
     const { current: marks } = strokes;
     if (!cut || !marks || by === 'key' || line.current.length === 0) return;
     const { width, height } = cut.matte;
-    if (tool.startsWith('lasso')) lasso(marks, width, height, line.current, VALUES[tool]);
+    if (isLasso(tool)) lasso(marks, width, height, line.current, VALUES[tool]);
     else brush(marks, width, height, line.current, size, VALUES[tool]);
     line.current = [];
     void again();
@@ -136,7 +145,7 @@ export function CutOut({ project }: { project: Project }) {
                 line.current.push([x, y]);
                 if (!pen) return;
                 pen.strokeStyle = VALUES[tool] === 2 ? 'rgba(181,71,47,0.7)' : 'rgba(47,109,112,0.7)';
-                pen.lineWidth = tool.startsWith('lasso') ? 3 : 2 * size;
+                pen.lineWidth = isLasso(tool) ? 3 : 2 * size;
                 pen.lineCap = 'round';
                 pen.beginPath();
                 pen.moveTo(px, py);
@@ -179,12 +188,10 @@ export function CutOut({ project }: { project: Project }) {
         <SelectField
           label="Cut by"
           value={by}
-          options={[
-            ['set', 'the empty set'],
-            ['key', 'a blue or green backing'],
-          ]}
+          options={WAYS}
           onChange={(v) => {
-            setBy(v === 'key' ? 'key' : 'set');
+            setBy(v as Way);
+            setTool('add');
             forget();
           }}
         />
@@ -210,9 +217,15 @@ export function CutOut({ project }: { project: Project }) {
         {cut && (
           <>
             <SelectField label="Seen on" value={ground} options={GROUNDS} onChange={(v) => setGround(v as Ground)} />
-            {by === 'set' && (
+            {cut.note && <Note level="unsure">{cut.note}</Note>}
+            {by !== 'key' && (
               <>
-                <SelectField label="Draw on it with" value={tool} options={TOOLS} onChange={(v) => setTool(v as Tool)} />
+                <SelectField
+                  label="Draw on it with"
+                  value={tool}
+                  options={TOOLS.filter(([t]) => by === 'free' || t !== 'around')}
+                  onChange={(v) => setTool(v as Tool)}
+                />
                 <NumberField label="Size of the brush" unit="px" value={size} min={1} max={120} onChange={setSize} />
               </>
             )}

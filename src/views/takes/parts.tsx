@@ -209,7 +209,7 @@ function PartList({
           className="grid grid-cols-2 items-end gap-2 border-t border-rule pt-2 sm:grid-cols-[1fr_1fr_1.5fr_auto]"
         >
           <NumberField
-            label={`${i + 1}: from`}
+            label={`Part ${i + 1} from`}
             unit="s"
             value={p.from}
             min={0}
@@ -219,7 +219,7 @@ function PartList({
             onChange={(from) => onChange(i, { from })}
           />
           <NumberField
-            label={`${i + 1}: to`}
+            label={`Part ${i + 1} to`}
             unit="s"
             value={p.to}
             min={p.from + frame}
@@ -230,7 +230,7 @@ function PartList({
           />
           {slots.length > 0 ? (
             <SelectField
-              label={`${i + 1}: slot`}
+              label={`Part ${i + 1} fills`}
               value={p.slot ?? ''}
               options={[['', 'none'], ...slots.map((s) => [s.id, s.name] as const)]}
               onChange={(slot) => onChange(i, { slot: slot || null })}

@@ -1,0 +1,81 @@
+import { createRequire } from 'node:module';
+import baboon from 'baboon-image';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { Footage, photographBackground } from './fixtures/footage';
+import { AROUND, freeCut, type GrabCutLibrary, resized } from './free-cut';
+import { boxMean } from './grid';
+import { lasso, type Matte } from './matte';
+
+// Required, not imported: the module is itself a thenable, which an import would wait on for ever.
+const cv: GrabCutLibrary & OpenCv = createRequire(import.meta.url)('@techstark/opencv-js');
+const [W, H] = [640, 360];
+const photo = photographBackground(
+  { width: 512, height: 512, rgb: (x, y) => [baboon.get(x, y, 0), baboon.get(x, y, 1), baboon.get(x, y, 2)] },
+  W,
+  H,
+);
+const at = { x: 300, y: 190, tall: 280, arm: 0.8 };
+
+beforeAll(async () => {
+  if (!cv.Mat) await new Promise<void>((resolve) => (cv.onRuntimeInitialized = resolve));
+});
+
+/** Intersection over union with the true coverage, half and more counting as figure. */
+function overlap({ alpha }: Matte, truth: Float32Array): number {
+  let [both, either] = [0, 0];
+  alpha.forEach((a, i) => {
+    const [one, two] = [a > 127, truth[i] > 0.5];
+    if (one && two) both++;
+    if (one || two) either++;
+  });
+  return both / either;
+}
+
+/** What a coarse person segmentation says: the truth at an eighth of the size, blurred, an arm half missed. */
+function coarsely(truth: Float32Array): Float32Array {
+  const small = resized(boxMean(truth, W, H, 6), W, H, W / 8, H / 8);
+  return resized(boxMean(small, W / 8, H / 8, 1), W / 8, H / 8, W, H);
+}
+
+describe('cut-out with nothing known of what is behind (GrabCut by OpenCV)', () => {
+  const take = new Footage({ background: photo, figure: () => at, seed: 3 });
+  const [frame, truth] = [take.frame(0), take.alpha(0)];
+
+  it('from a coarse person segmentation: overlap of 0.90 or more, no holes', () => {
+    const matte = freeCut(cv, frame, coarsely(truth), null);
+    expect(overlap(matte, truth)).toBeGreaterThan(0.9);
+    const holes = truth.reduce((n, t, i) => n + (t > 0.99 && matte.alpha[i] < 64 ? 1 : 0), 0);
+    expect(holes / truth.reduce((n, t) => n + t, 0)).toBeLessThan(0.02);
+  });
+
+  it('from a line drawn around it, and no segmentation', () => {
+    const strokes = new Uint8Array(W * H);
+    lasso(
+      strokes,
+      W,
+      H,
+      [
+        [250, 40],
+        [350, 40],
+        [360, 110],
+        [430, 110],
+        [430, 160],
+        [350, 180],
+        [370, 345],
+        [230, 345],
+        [225, 120],
+      ],
+      AROUND,
+    );
+    expect(overlap(freeCut(cv, frame, null, strokes), truth)).toBeGreaterThan(0.9);
+  });
+
+  it('what is painted wins; without anything to start from it says so', () => {
+    const strokes = new Uint8Array(W * H);
+    strokes.fill(1, 20 * W, 40 * W);
+    const matte = freeCut(cv, frame, coarsely(truth), strokes);
+    expect(matte.alpha.subarray(20 * W, 40 * W).every((a) => a === 255)).toBe(true);
+    expect(() => freeCut(cv, frame, null, null)).toThrow(/Nobody was recognised.*lasso/);
+    expect(() => freeCut(cv, frame, new Float32Array(W * H), null)).toThrow(/Nobody was recognised/);
+  });
+});

@@ -1,0 +1,159 @@
+import { type Planes, toRgba } from '../picture';
+import type { Unit } from '../units';
+import { boxMean, emptyMask, grow, type Mask, partsOf, tidy } from './grid';
+import type { Matte, Strokes } from './matte';
+
+/** The part of OpenCV.js that is used here; whoever calls loads it, for it is large. */
+export interface GrabCutLibrary {
+  Mat: new () => GrabCutMat;
+  Rect: new (x: number, y: number, width: number, height: number) => object;
+  matFromArray(rows: number, cols: number, type: number, data: ArrayLike<number>): GrabCutMat;
+  grabCut(
+    image: GrabCutMat,
+    mask: GrabCutMat,
+    rect: object,
+    background: GrabCutMat,
+    figure: GrabCutMat,
+    rounds: number,
+    mode: number,
+  ): void;
+  CV_8UC1: number;
+  CV_8UC3: number;
+  GC_BGD: number;
+  GC_FGD: number;
+  GC_PR_BGD: number;
+  GC_PR_FGD: number;
+  GC_INIT_WITH_MASK: number;
+}
+interface GrabCutMat {
+  data: Uint8Array;
+  delete(): void;
+}
+
+/** A stroke that only says "it is in here": what lies outside all such is background. The others are as in a matte. */
+export const AROUND = 3;
+
+/** Pixels across at which GrabCut works; finer takes long and gains nothing, for the edge is found at full size after it. */
+const WORKING_WIDTH = 400;
+const ROUNDS = 5;
+
+/** A plane of values at another size, bilinear. */
+export function resized(values: ArrayLike<number>, width: number, height: number, toWidth: number, toHeight: number): Float32Array {
+  const out = new Float32Array(toWidth * toHeight);
+  for (let y = 0; y < toHeight; y++) {
+    const v = Math.max(0, Math.min(height - 1, ((y + 0.5) * height) / toHeight - 0.5));
+    const y0 = Math.floor(v);
+    const y1 = Math.min(height - 1, y0 + 1);
+    for (let x = 0; x < toWidth; x++) {
+      const u = Math.max(0, Math.min(width - 1, ((x + 0.5) * width) / toWidth - 0.5));
+      const x0 = Math.floor(u);
+      const x1 = Math.min(width - 1, x0 + 1);
+      const top = values[y0 * width + x0] * (1 - u + x0) + values[y0 * width + x1] * (u - x0);
+      const low = values[y1 * width + x0] * (1 - u + x0) + values[y1 * width + x1] * (u - x0);
+      out[y * toWidth + x] = top * (1 - v + y0) + low * (v - y0);
+    }
+  }
+  return out;
+}
+
+/** What is known beforehand of each pixel, as GrabCut's classes; null when nothing says where the figure is. */
+function seeds(cv: GrabCutLibrary, person: Float32Array | null, strokes: Strokes | null, width: number, height: number): Uint8Array | null {
+  const size = width * height;
+  const out = new Uint8Array(size).fill(cv.GC_BGD);
+  const may = emptyMask(width, height);
+  for (let i = 0; i < size; i++) may.data[i] = person && person[i] > 0.4 ? 1 : 0;
+  const reach = Math.round(width / 40);
+  const [near, core] = [grow(may, reach), grow(may, -Math.max(2, Math.round(reach / 3)))];
+  let any = false;
+  for (let i = 0; i < size; i++) {
+    if (near.data[i]) out[i] = may.data[i] ? cv.GC_PR_FGD : cv.GC_PR_BGD;
+    if (core.data[i] && person && person[i] > 0.9) out[i] = cv.GC_FGD;
+    if (strokes?.[i] === AROUND && out[i] === cv.GC_BGD) out[i] = cv.GC_PR_FGD;
+    if (strokes?.[i] === 1) out[i] = cv.GC_FGD;
+    if (strokes?.[i] === 2) out[i] = cv.GC_BGD;
+    any ||= out[i] === cv.GC_FGD || out[i] === cv.GC_PR_FGD;
+  }
+  return any ? out : null;
+}
+
+/** Specks go, and holes are filled: a hole as large as a hundredth of the picture shows the set (arms akimbo) and stays. */
+function wholeFigure(mask: Mask): Mask {
+  const size = mask.data.length;
+  const figure = tidy(grow(grow(mask, -1), 1), size / 400, 0);
+  for (const part of partsOf(figure, 0))
+    if (!part.touchesEdge && part.pixels.length < size / 100) for (const i of part.pixels) figure.data[i] = 1;
+  return figure;
+}
+
+/**
+ * Pulls a soft mask to the edges of the picture: the guided filter (He, Sun & Tang 2010) with brightness as the guide.
+ * `values` 0..1 in place of which the filtered come back, 0..1.
+ */
+function guided(guide: Float32Array, values: Float32Array, width: number, height: number, reach: number): Float32Array {
+  const mean = (v: Float32Array) => boxMean(v, width, height, reach);
+  const [i, p] = [mean(guide), mean(values)];
+  const ii = mean(guide.map((g) => g * g));
+  const ip = mean(guide.map((g, k) => g * values[k]));
+  const a = i.map((m, k) => (ip[k] - m * p[k]) / (ii[k] - m * m + 2e-4));
+  const b = p.map((m, k) => m - a[k] * i[k]);
+  const [ma, mb] = [mean(a), mean(b)];
+  return guide.map((g, k) => Math.max(0, Math.min(1, ma[k] * g + mb[k])));
+}
+
+/**
+ * Cut-out of a figure or an object from one frame with nothing known of what is behind it: GrabCut (Rother, Kolmogorov & Blake
+ * 2004, by OpenCV) started from how surely each pixel is a person (`person`, 0..1, of the frame's size, by a segmentation) and
+ * from what the user drew, then the edge by a guided filter. Throws a sentence when neither says where the figure is, or when
+ * nothing of it is left.
+ */
+export function freeCut(cv: GrabCutLibrary, frame: Planes, person: ArrayLike<Unit> | null, strokes: Strokes | null): Matte {
+  const { width, height } = frame;
+  const w = Math.min(width, WORKING_WIDTH);
+  const h = Math.round((w * height) / width);
+  const rgba = new Uint8ClampedArray(4 * width * height);
+  toRgba(frame, rgba);
+  const small = [0, 1, 2].map((c) => resized(boxed(rgba, c, width, height, w), width, height, w, h));
+  const rgb = new Uint8Array(3 * w * h);
+  for (let i = 0; i < w * h; i++) for (let c = 0; c < 3; c++) rgb[3 * i + c] = small[c][i];
+  const known = seeds(cv, person && resized(person, width, height, w, h), strokes && nearest(strokes, width, height, w, h), w, h);
+  if (!known)
+    throw new Error('Nobody was recognised in this frame. Draw around the figure or object with the lasso; that is enough to start from.');
+  const mats = [cv.matFromArray(h, w, cv.CV_8UC3, rgb), cv.matFromArray(h, w, cv.CV_8UC1, known), new cv.Mat(), new cv.Mat()];
+  const [image, classes, background, figure] = mats;
+  const found = emptyMask(w, h);
+  try {
+    cv.grabCut(image, classes, new cv.Rect(0, 0, w, h), background, figure, ROUNDS, cv.GC_INIT_WITH_MASK);
+    for (let i = 0; i < w * h; i++) found.data[i] = classes.data[i] & 1;
+  } finally {
+    for (const mat of mats) mat.delete();
+  }
+  const mask = wholeFigure(found);
+  if (!mask.data.includes(1)) throw new Error('Nothing of the figure could be told from what is behind it. Draw on it with the brush.');
+  const soft = resized(boxMean(Float32Array.from(mask.data), w, h, 1), w, h, width, height);
+  const guide = Float32Array.from(frame.y, (v) => v / 255);
+  const edge = guided(guide, soft, width, height, Math.max(2, Math.round(width / 320)));
+  return {
+    width,
+    height,
+    alpha: Uint8Array.from(edge, (v, i) => {
+      if (strokes?.[i] === 1) return 255;
+      if (strokes?.[i] === 2 || soft[i] < 0.02) return 0;
+      return soft[i] > 0.98 ? 255 : Math.round(255 * Math.max(0, Math.min(1, (v - 0.2) / 0.6)));
+    }),
+  };
+}
+
+/** A colour channel of a picture, averaged so that it may be made small. */
+function boxed(rgba: Uint8ClampedArray, channel: number, width: number, height: number, to: number): Float32Array {
+  const values = Float32Array.from({ length: width * height }, (_, i) => rgba[4 * i + channel]);
+  const reach = Math.floor(width / to / 2);
+  return reach > 0 ? boxMean(values, width, height, reach) : values;
+}
+
+function nearest(values: Uint8Array, width: number, height: number, toWidth: number, toHeight: number): Uint8Array {
+  return Uint8Array.from({ length: toWidth * toHeight }, (_, i) => {
+    const x = i % toWidth;
+    const y = (i - x) / toWidth;
+    return values[Math.floor(((y + 0.5) * height) / toHeight) * width + Math.floor(((x + 0.5) * width) / toWidth)];
+  });
+}
