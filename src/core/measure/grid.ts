@@ -41,38 +41,38 @@ export function grow(mask: Mask, by: number): Mask {
 /** A connected part of a mask (four neighbours). */
 export interface Part {
   /** Indices of its pixels. */
-  pixels: number[];
+  pixels: Int32Array;
   touchesEdge: boolean;
 }
 
 /** The connected parts whose value is `value`. */
 export function partsOf(mask: Mask, value: 0 | 1): Part[] {
   const { width, height, data } = mask;
-  const seen = new Uint8Array(data.length);
+  const size = width * height;
+  const todo = data.map((v) => (v === value ? 1 : 0));
+  // All parts lie one after another in one list, in the order they are walked through.
+  const list = new Int32Array(size);
   const parts: Part[] = [];
-  for (let first = 0; first < data.length; first++) {
-    if (data[first] !== value || seen[first]) continue;
-    const pixels = [first];
+  let end = 0;
+  const add = (at: number) => {
+    todo[at] = 0;
+    list[end++] = at;
+  };
+  for (let first = todo.indexOf(1); first >= 0; first = todo.indexOf(1, first + 1)) {
+    const start = end;
     let touchesEdge = false;
-    seen[first] = 1;
-    for (let k = 0; k < pixels.length; k++) {
-      const at = pixels[k];
+    add(first);
+    for (let k = start; k < end; k++) {
+      const at = list[k];
       const x = at % width;
-      const y = (at - x) / width;
-      if (x === 0 || y === 0 || x === width - 1 || y === height - 1) touchesEdge = true;
-      for (const [inside, next] of [
-        [x > 0, at - 1],
-        [x < width - 1, at + 1],
-        [y > 0, at - width],
-        [y < height - 1, at + width],
-      ] as const) {
-        if (inside && !seen[next] && data[next] === value) {
-          seen[next] = 1;
-          pixels.push(next);
-        }
-      }
+      const inner = x > 0 && x < width - 1 && at >= width && at < size - width;
+      if (!inner) touchesEdge = true;
+      if (x > 0 && todo[at - 1]) add(at - 1);
+      if (x < width - 1 && todo[at + 1]) add(at + 1);
+      if (at >= width && todo[at - width]) add(at - width);
+      if (at < size - width && todo[at + width]) add(at + width);
     }
-    parts.push({ pixels, touchesEdge });
+    parts.push({ pixels: list.subarray(start, end), touchesEdge });
   }
   return parts;
 }

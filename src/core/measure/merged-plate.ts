@@ -44,7 +44,7 @@ function votes(plates: readonly CleanPlate[]): { chosen: Uint8Array; unsure: Mas
 const ACROSS = 3;
 
 /** How badly each plate, laid into a part, meets what is sure around it: mean step in brightness across the outline of what differs. */
-function misfits(plates: readonly CleanPlate[], pixels: readonly number[], unsure: Mask, sure: Planes): number[] {
+function misfits(plates: readonly CleanPlate[], pixels: Iterable<number>, unsure: Mask, sure: Planes): number[] {
   const { width, height } = sure;
   const sums = plates.map(() => 0);
   let n = 0;

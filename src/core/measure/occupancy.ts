@@ -78,12 +78,15 @@ export function unlikeness(frame: Planes, { planes, stray }: Backdrop): Unlikene
       const i = y * width + x;
       const j = (y >> 1) * (width >> 1) + (x >> 1);
       const r = at16(frame.y[i]) / at16(planes.y[i]);
-      const [bu, bv] = [planes.u[j] - 128, planes.v[j] - 128];
-      const [du, dv] = [frame.u[j] - 128, frame.v[j] - 128];
+      const bu = planes.u[j] - 128;
+      const bv = planes.v[j] - 128;
+      const du = frame.u[j] - 128;
+      const dv = frame.v[j] - 128;
       const dim = Math.min(1.2, r);
+      const usual = 3.2 + 0.4 * stray[i];
       ratio[i] = r;
-      colour[i] = Math.hypot(du - dim * bu, dv - dim * bv) / (3.2 + 0.4 * stray[i]);
-      const plain = Math.hypot(du - bu, dv - bv) / (3.2 + 0.4 * stray[i]);
+      colour[i] = Math.sqrt((du - dim * bu) ** 2 + (dv - dim * bv) ** 2) / usual;
+      const plain = Math.sqrt((du - bu) ** 2 + (dv - bv) ** 2) / usual;
       values[i] = Math.max(Math.abs(frame.y[i] - planes.y[i]) / (4 + 3.5 * stray[i]), plain);
     }
   }
