@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import { REFERENCE_TONE } from '@/core/measure';
 import { type PlannedShot, paceOf, type Slot } from '@/core/plan';
 import { beatMapOf, plannedFrame, tempoOf } from '@/core/shot';
 import { beatToSeconds } from '@/core/time';
@@ -85,7 +86,7 @@ async function filmOnce(plan: PlannedShot, slot: Slot, options: RunOptions, sign
   const span = slot.toSong ? (plan.bars * tempo.barSeconds) / speed : 0;
   if (!options.unbroken) await startRecording(plan, slot);
   const from = useCamera.getState().recorded ?? 0;
-  beep(1000, 0.2);
+  beep(REFERENCE_TONE, 0.2);
   document.documentElement.dataset.flash = 'on';
   setTimeout(() => delete document.documentElement.dataset.flash, 120);
   if (useCamera.getState().kind === 'simulated') void camera().act(countIn);

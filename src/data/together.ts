@@ -11,7 +11,7 @@ import { correctTake, isPlate, marginFor, takeMeasurement } from './media';
 import { findPerson } from './person';
 import { edit, useProject } from './store';
 
-const worker = () => new Worker(new URL('../workers/together.worker.ts', import.meta.url), { type: 'module' });
+export const togetherWorker = () => new Worker(new URL('../workers/together.worker.ts', import.meta.url), { type: 'module' });
 
 /** The takes of the set-up a take belongs to: those of its planned shot, or all without one; slots in their own order. */
 export function setUpOf(project: Project, take: Take): Take[] {
@@ -60,7 +60,7 @@ export function setPlate(project: Project, take: Take, onProgress: Progress, sig
     const used = takes.filter((t) => !nobody || isPlate(project, t));
     for (const [i, t] of used.entries())
       sources.push({ ...(await laid(project, t, (p) => onProgress((0.7 * (i + p)) / used.length), signal)), nobody: isPlate(project, t) });
-    return inWorker<TogetherApi, SetPlate>(worker(), signal, (api, tell) =>
+    return inWorker<TogetherApi, SetPlate>(togetherWorker(), signal, (api, tell) =>
       api.makeSetPlate(
         sources,
         tell((p: number) => onProgress(0.7 + 0.3 * p)),
@@ -70,11 +70,11 @@ export function setPlate(project: Project, take: Take, onProgress: Progress, sig
 }
 
 /** Where the performer is on every frame of a take, worked out once. */
-async function takeSurvey(project: Project, take: Take, onProgress: Progress, signal?: AbortSignal): Promise<TakeSurvey> {
+export async function takeSurvey(project: Project, take: Take, onProgress: Progress, signal?: AbortSignal): Promise<TakeSurvey> {
   const plate = await setPlate(project, take, (p) => onProgress(0.4 * p), signal);
   const lies = await laid(project, take, () => undefined, signal);
   return derived(`survey:1:${footageKey(lies.media)}:${plateKey(project, take)}`, () =>
-    inWorker<TogetherApi, TakeSurvey>(worker(), signal, (api, tell) =>
+    inWorker<TogetherApi, TakeSurvey>(togetherWorker(), signal, (api, tell) =>
       api.surveyTake(
         lies,
         plate,
@@ -92,7 +92,7 @@ export async function whereabouts(
   signal?: AbortSignal,
 ): Promise<{ width: number; height: number; share: Uint8Array; untold: number }> {
   const survey = await takeSurvey(project, take, onProgress, signal);
-  const share = await inWorker<TogetherApi, Uint8Array>(worker(), signal, (api) => api.union(survey));
+  const share = await inWorker<TogetherApi, Uint8Array>(togetherWorker(), signal, (api) => api.union(survey));
   return {
     width: survey.width,
     height: survey.height,
@@ -107,7 +107,7 @@ export async function boxesOf(
   take: Take,
 ): Promise<({ left_px: number; top_px: number; right_px: number; bottom_px: number; share: number } | null)[]> {
   const survey = await takeSurvey(project, take, () => undefined);
-  return inWorker<TogetherApi, Awaited<ReturnType<typeof boxesOf>>>(worker(), undefined, (api) => api.boxes(survey));
+  return inWorker<TogetherApi, Awaited<ReturnType<typeof boxesOf>>>(togetherWorker(), undefined, (api) => api.boxes(survey));
 }
 
 /** A span of two takes, laid side by side: the seconds of each file at which it begins, and how long it lasts. */
@@ -132,7 +132,7 @@ export async function seamBetween(
   const plate = await setPlate(project, first.take, () => undefined, signal);
   const rate = fps(project.frame.rate);
   const [a, b] = sides;
-  return inWorker<TogetherApi, { seam: SeamResult; collisions: Collision[] }>(worker(), signal, async (api, tell) => ({
+  return inWorker<TogetherApi, { seam: SeamResult; collisions: Collision[] }>(togetherWorker(), signal, async (api, tell) => ({
     seam: (await api.seekSeam(
       a,
       b,
@@ -200,7 +200,7 @@ export async function cutsBetween(
   const a = await takeSurvey(project, first, (p) => onProgress(0.45 * p), signal);
   const b = await takeSurvey(project, second, (p) => onProgress(0.45 + 0.45 * p), signal);
   const loop = first.id === second.id ? Math.round(fps(project.frame.rate)) : null;
-  const found = await inWorker<TogetherApi, Cut[]>(worker(), signal, (api) => api.cuts(a, b, loop));
+  const found = await inWorker<TogetherApi, Cut[]>(togetherWorker(), signal, (api) => api.cuts(a, b, loop));
   return found.map((c) => ({ ...c, outAt: a.times[c.out], intoAt: b.times[c.into] }));
 }
 
@@ -216,7 +216,7 @@ export async function cutFigure(
   const plate = await setPlate(project, take, (p) => onProgress(0.9 * p), signal);
   const lies = await laid(project, take, () => undefined, signal);
   return inWorker<TogetherApi, CutOutResult>(
-    worker(),
+    togetherWorker(),
     signal,
     (api) => api.cutFrame(lies, plate, time, { dx: 0, dy: 0 }, strokes) as Promise<CutOutResult>,
   );
@@ -225,7 +225,7 @@ export async function cutFigure(
 /** Cuts the figure out of one frame of a take by the colour of the backing behind it. */
 export function keyFigure(project: Project, take: Take, time: number, tolerance: number, signal?: AbortSignal): Promise<CutOutResult> {
   return inWorker<TogetherApi, CutOutResult>(
-    worker(),
+    togetherWorker(),
     signal,
     (api) => api.keyFrame(footageOf(project, take.id), time, tolerance) as Promise<CutOutResult>,
   );
@@ -249,7 +249,7 @@ export async function freeFigure(
   const person = await findPerson(picture);
   onProgress(0.5);
   return inWorker<TogetherApi, CutOutResult>(
-    worker(),
+    togetherWorker(),
     signal,
     (api) => api.freeFrame(footage, time, person, strokes) as Promise<CutOutResult>,
   );

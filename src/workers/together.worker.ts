@@ -1,5 +1,16 @@
 import * as Comlink from 'comlink';
-import { bestCuts, boxOf, type Collision, type Cut, collisions, posesOf, unionOf } from '@/core/measure';
+import {
+  bestCuts,
+  boxOf,
+  type Collision,
+  type Cut,
+  collisions,
+  furthestReach,
+  posesOf,
+  type Reach,
+  reachAt,
+  unionOf,
+} from '@/core/measure';
 import { cutFrame, freeFrame, keyFrame, makeSetPlate, masksAt, seekSeam, surveyTake, type TakeSurvey } from '@/media/together';
 
 const figures = (survey: TakeSurvey) => masksAt(survey, survey.times).map((m) => m.figure);
@@ -31,6 +42,16 @@ const api = {
   /** The best frames to jump from one take to another; for a loop, twice the same and the least it must last. */
   cuts(first: TakeSurvey, second: TakeSurvey, least: number | null): Cut[] {
     return bestCuts(posesOf(figures(first)), posesOf(figures(second)), 5, least);
+  },
+  /** The second of its file at which a take's figure reaches furthest towards a side; null when nobody is seen. */
+  furthest(survey: TakeSurvey, side: 'left' | 'right'): number | null {
+    const frame = furthestReach(figures(survey), side);
+    return frame === null ? null : survey.times[frame];
+  },
+  /** Where a take's figure reaches towards a side at a second of its file. */
+  reach(survey: TakeSurvey, take: string, at: number, side: 'left' | 'right', exposure: number): Reach | null {
+    const next = survey.times.findIndex((t) => t > at + 1e-4);
+    return reachAt(take, figures(survey), Math.max(0, (next < 0 ? survey.times.length : next) - 1), side, null, exposure);
   },
   /** Where the figures of two takes overlap when they run side by side from the given seconds on. */
   collide(first: TakeSurvey, from: number, second: TakeSurvey, into: number, seconds: number, fps: number): Collision[] {

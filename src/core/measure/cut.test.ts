@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { bestCuts, posesOf } from './cut';
 import { type FigureAt, Footage } from './fixtures/footage';
 import type { Mask } from './grid';
-import { rankPairs, reachAt } from './pair';
+import { furthestReach, rankPairs, reachAt } from './pair';
 
 const [W, H] = [320, 180];
 
@@ -73,6 +73,12 @@ describe('pairs for a contact', () => {
     expect(fits[1].gap).toBeLessThan(-40);
     expect(fits[0].closing).toBeCloseTo(8, 0);
     expect(Math.abs(fits[0].direction)).toBeLessThan(1);
+  });
+
+  it('the furthest reach is the frame on which the arm is stretched', () => {
+    const reaching = masksOf((f) => ({ x: 140, y: 95, tall: 110, arm: f < 7 ? f / 7 : 1 - (f - 7) / 7 }), 14);
+    expect(furthestReach(reaching, 'right')).toBe(7);
+    expect(furthestReach([null, null], 'right')).toBeNull();
   });
 
   it('nobody there is no reach', () => {

@@ -17,12 +17,13 @@ export {
   occupied,
   unionOf,
 } from './occupancy';
+export { furthestReach, type PairFit, type Reach, rankPairs, reachAt } from './pair';
 export { type CleanPlate, cleanPlate, PLATE_FRAMES, plateVerdict } from './plate';
 export { type PoseMatch, poseMatch } from './pose';
 export { type Quality, QualityMeter, qualityFindings } from './quality';
 export { findSeam, type SeamFound, type SeamInput } from './seam';
 export { seamFeather } from './seam-feather';
 export { cornerMove, NO_MOVE, type Similarity } from './similarity';
-export { type Course, movement, type Part, proposeParts, SOUND_STEP, type SplitBy, soundCourse, soundMarks } from './split';
+export { type Course, movement, type Part, proposeParts, REFERENCE_TONE, SOUND_STEP, type SplitBy, soundCourse } from './split';
 export { type Recorded, type Sync, syncSounds } from './sync';
 export { correctionGains, correctionMoves, lightFindings, lockVerdict, summarise, type TakeLock } from './verdict';

@@ -56,6 +56,15 @@ export function reachAt(
   return { take, frame, x: here[0], y: here[1], vx: (here[0] - before[0]) / gap, vy: (here[1] - before[1]) / gap, exposure };
 }
 
+/** The first frame on which a figure reaches furthest towards a side, to one pixel; null when nobody is there. */
+export function furthestReach(masks: readonly (Mask | null)[], side: 'left' | 'right'): Frames | null {
+  const tips = masks.map((mask) => (mask ? tip(mask, side, null) : null));
+  const towards = ([x]: [number, number]) => (side === 'right' ? x : -x);
+  const most = Math.max(...tips.map((t) => (t ? towards(t) : Number.NEGATIVE_INFINITY)));
+  const found = tips.findIndex((t) => t !== null && towards(t) >= most - 1);
+  return found < 0 ? null : found;
+}
+
 /** How well take A (at the left, reaching right) and take B (at the right) meet. */
 export interface PairFit {
   a: Reach;

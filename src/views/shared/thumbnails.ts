@@ -4,7 +4,16 @@ import { pictureWorker } from '@/data/jobs';
 import { filmPictureSettled } from './film-picture';
 
 const made = new Map<string, string>();
-let queue: Promise<unknown> = Promise.resolve();
+/** What is asked for, newest last: what the user looks at now comes first. */
+const asked: (() => Promise<void>)[] = [];
+let busy = false;
+
+async function serve(): Promise<void> {
+  if (busy) return;
+  busy = true;
+  for (let next = asked.pop(); next; next = asked.pop()) await next();
+  busy = false;
+}
 
 async function make(mediaId: string, width: number, time: number): Promise<string> {
   const picture = await pictureWorker('small').take(mediaId, width, time);
@@ -20,20 +29,23 @@ async function make(mediaId: string, width: number, time: number): Promise<strin
   return canvas.toDataURL('image/jpeg', 0.75);
 }
 
-/** A small picture of a take at a time, made one after another in the background; '' until it is there. */
+/** A small picture of a take at a time, made one after another in the background, the newest first; '' until it is there. */
 export function useThumbnail(mediaId: string, width: number, time: number): string {
   const key = `${mediaId}@${time.toFixed(2)}`;
   const [, redraw] = useState(0);
   useEffect(() => {
     if (!mediaId || made.has(key)) return;
     let wanted = true;
-    queue = queue.then(async () => {
+    asked.push(async () => {
       await filmPictureSettled();
-      if (!wanted || made.has(key)) return;
-      made.set(key, await make(mediaId, width, time).catch(() => ''));
-      if (made.size > 400) made.delete(made.keys().next().value as string);
+      if (!wanted) return;
+      if (!made.has(key)) {
+        made.set(key, await make(mediaId, width, time).catch(() => ''));
+        if (made.size > 400) made.delete(made.keys().next().value as string);
+      }
       redraw((n) => n + 1);
     });
+    void serve();
     return () => {
       wanted = false;
     };

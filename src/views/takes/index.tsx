@@ -8,12 +8,14 @@ import { EachTake } from './each-take';
 
 const Waiting = () => <p className="p-4 text-faint">One moment…</p>;
 const Together = dynamic(() => import('./together').then((m) => m.Together), { ssr: false, loading: Waiting });
+const Contacts = dynamic(() => import('./contacts').then((m) => m.Contacts), { ssr: false, loading: Waiting });
 const TheSet = dynamic(() => import('./the-set').then((m) => m.TheSet), { ssr: false, loading: Waiting });
 const CutOut = dynamic(() => import('./cut-out').then((m) => m.CutOut), { ssr: false, loading: Waiting });
 
 const PARTS = [
   ['each', 'Each take'],
   ['together', 'Side by side'],
+  ['contact', 'Contacts'],
   ['set', 'The empty set'],
   ['cut', 'Cut-out'],
 ] as const;
@@ -37,6 +39,8 @@ export function TakesView() {
         {(part) =>
           part === 'together' ? (
             <Together project={project} />
+          ) : part === 'contact' ? (
+            <Contacts project={project} />
           ) : part === 'set' ? (
             <TheSet project={project} />
           ) : part === 'cut' ? (

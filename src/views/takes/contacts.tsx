@@ -1,0 +1,193 @@
+'use client';
+import { useEffect, useRef, useState } from 'react';
+import { footageName, footageOf, type Project, plannedSlots, type Take } from '@/core/shot';
+import { type Contact, furthestIn, type Ranked, rankContacts } from '@/data/contacts';
+import { pictureWorker } from '@/data/jobs';
+import { isPlate } from '@/data/media';
+import { laid } from '@/data/together';
+import { Button, Note, NumberField, Tape, Working } from '@/ui/parts';
+import { SelectField } from '@/ui/value-field';
+import { useJob } from './use-job';
+
+/** Slots of a planned shot that hold takes with somebody in them. */
+function filledSlots(project: Project, planId: string): { id: string; name: string }[] {
+  const plan = project.plans.find((p) => p.id === planId);
+  if (!plan) return [];
+  return plannedSlots(project, plan).filter((s) => s.plate === null && project.takes.some((t) => t.plan === planId && t.slot === s.id));
+}
+
+/** For a slap, a hand-over or a kiss: every take of one slot against every take of another at the instant of contact. */
+export function Contacts({ project }: { project: Project }) {
+  const plans = project.plans.filter((p) => filledSlots(project, p.id).length > 1);
+  const [planId, setPlan] = useState(plans.find((p) => p.recipe === 'clones')?.id ?? plans[0]?.id ?? '');
+  const slots = filledSlots(project, planId);
+  if (slots.length < 2)
+    return (
+      <Note level="unsure">
+        Two slots of one planned shot must each hold a take with somebody in it: who reaches from the left, and who is met at the right.
+      </Note>
+    );
+  return (
+    <div className="space-y-4">
+      <div className="max-w-xs">
+        <SelectField label="Planned shot" value={planId} options={plans.map((p) => [p.id, p.name] as const)} onChange={setPlan} />
+      </div>
+      <Meeting key={planId} project={project} planId={planId} slots={slots} />
+    </div>
+  );
+}
+
+function Meeting({ project, planId, slots }: { project: Project; planId: string; slots: readonly { id: string; name: string }[] }) {
+  const { doing, problem, run, stop } = useJob();
+  const [chosen, setChosen] = useState<[string, string]>([slots[0].id, slots[1].id]);
+  const [instants, setInstants] = useState<ReadonlyMap<string, number>>(new Map());
+  const [fits, setFits] = useState<Ranked | null>(null);
+  const takesOf = (slot: string) => project.takes.filter((t) => t.plan === planId && t.slot === slot && !isPlate(project, t));
+  const sides = chosen.map(takesOf);
+  const instant = (take: Take) => {
+    const { from, to } = footageOf(project, take.id);
+    return instants.get(take.id) ?? (from + to) / 2;
+  };
+  const set = (take: Take, at: number) => {
+    setInstants(new Map(instants).set(take.id, at));
+    setFits(null);
+  };
+  const find = async () => {
+    const found = await run('Looking for the furthest reach', async (tell, signal) => {
+      const all = sides.flatMap((takes, side) => takes.map((take) => ({ take, side: side ? ('left' as const) : ('right' as const) })));
+      const out = new Map<string, number>();
+      for (const [i, { take, side }] of all.entries()) {
+        const at = await furthestIn(project, take, side, (p) => tell((i + p) / all.length), signal);
+        if (at !== null) out.set(take.id, at);
+      }
+      return out;
+    });
+    if (!found) return;
+    setInstants(found);
+    setFits(null);
+  };
+  const rank = async () => {
+    const contacts = sides.map((takes) => takes.map((take): Contact => ({ take, at: instant(take) })));
+    const ranked = await run('Trying every pair', (tell, signal) => rankContacts(project, contacts[0], contacts[1], tell, signal));
+    if (ranked) setFits(ranked);
+  };
+  return (
+    <>
+      <div className="grid gap-4 sm:grid-cols-2">
+        {sides.map((takes, side) => (
+          <section key={chosen[side]} className="space-y-2">
+            <SelectField
+              label={side ? 'Is met at the right' : 'Reaches from the left'}
+              value={chosen[side]}
+              options={slots.map((s) => [s.id, s.name] as const)}
+              onChange={(id) => {
+                setChosen(side ? [chosen[0], id] : [id, chosen[1]]);
+                setFits(null);
+              }}
+            />
+            {takes.map((take) => {
+              const footage = footageOf(project, take.id);
+              return (
+                <div key={take.id} className="flex flex-wrap items-end justify-between gap-2 border-t border-rule pt-2">
+                  <Tape index={take.tape}>{footageName(footage)}</Tape>
+                  <div className="w-36">
+                    <NumberField
+                      label="Touches at"
+                      unit="s"
+                      value={instant(take)}
+                      min={footage.from}
+                      max={footage.to}
+                      step={1 / (footage.fps || 25)}
+                      digits={2}
+                      onChange={(at) => set(take, at)}
+                    />
+                  </div>
+                </div>
+              );
+            })}
+          </section>
+        ))}
+      </div>
+      <div className="flex flex-wrap gap-2">
+        <Button disabled={doing !== null} onClick={() => void find()}>
+          Take the furthest reach
+        </Button>
+        <Button kind="main" disabled={doing !== null || chosen[0] === chosen[1]} onClick={() => void rank()}>
+          Rank the pairs
+        </Button>
+      </div>
+      {chosen[0] === chosen[1] && <Note level="unsure">Choose two different slots.</Note>}
+      {doing && <Working text={doing.text} done={doing.done} onStop={stop} />}
+      {problem && <Note level="bad">{problem}</Note>}
+      {fits && <Ranking project={project} ranked={fits} instant={instant} />}
+    </>
+  );
+}
+
+const signed = (v: number, digits = 0) => `${v < 0 ? '−' : '+'}${Math.abs(v).toFixed(digits)}`;
+
+function Ranking({ project, ranked, instant }: { project: Project; ranked: Ranked; instant: (take: Take) => number }) {
+  const { fits, across } = ranked;
+  if (fits.length === 0) return <Note level="unsure">Nobody is seen at these instants, so nothing meets. Mark others.</Note>;
+  const takeOf = (id: string) => project.takes.find((t) => t.id === id);
+  return (
+    <ol className="space-y-4" data-testid="contacts">
+      {fits.map((fit, i) => {
+        const [a, b] = [takeOf(fit.a.take), takeOf(fit.b.take)];
+        if (!a || !b) return null;
+        return (
+          <li key={`${a.id} ${b.id}`} className="grid gap-3 border-t border-rule pt-3 sm:grid-cols-[16rem_1fr]">
+            <MetPicture project={project} a={a} b={b} at={[instant(a), instant(b)]} share={(fit.a.x + fit.b.x) / 2 / across} />
+            <div className="space-y-1">
+              <p>
+                <span className="num mr-2 font-semibold">{i + 1}</span>
+                <Tape index={a.tape}>{footageName(footageOf(project, a.id))}</Tape> meets{' '}
+                <Tape index={b.tape}>{footageName(footageOf(project, b.id))}</Tape>
+              </p>
+              <Note level={Math.abs(fit.gap) < 12 ? 'good' : 'fix'}>
+                {fit.gap >= 0 ? 'A gap of ' : 'An overlap of '}
+                <span className="num">{Math.abs(fit.gap).toFixed(0)} px</span> at the contact, the right one{' '}
+                <span className="num">{Math.abs(fit.height).toFixed(0)} px</span> {fit.height < 0 ? 'higher' : 'lower'}.
+              </Note>
+              <p className="num text-sm text-faint">
+                closing at {fit.closing.toFixed(1)} px a frame, {signed(fit.direction)}° from level; light {signed(fit.light, 2)} EV;{' '}
+                {fit.seam === null ? 'no seam stands between them' : `the seam shows ${fit.seam.toFixed(1)} of 255`}
+              </p>
+            </div>
+          </li>
+        );
+      })}
+    </ol>
+  );
+}
+
+/** The two as they would stand side by side, split where they meet (`share` of the width). */
+function MetPicture({ project, a, b, at, share }: { project: Project; a: Take; b: Take; at: [number, number]; share: number }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [missing, setMissing] = useState('');
+  // biome-ignore lint/correctness/useExhaustiveDependencies: drawn anew when other takes or instants are asked for
+  useEffect(() => {
+    let wanted = true;
+    void (async () => {
+      const pictures = [];
+      for (const [i, take] of [a, b].entries()) {
+        const lies = await laid(project, take, () => undefined);
+        const made = await pictureWorker('small').laid(lies, at[i]);
+        pictures.push(new ImageData(made.rgba, made.width, made.height));
+      }
+      const pen = canvas.current?.getContext('2d');
+      if (!wanted || !pen) return;
+      const [p, q] = pictures;
+      pen.canvas.width = p.width;
+      pen.canvas.height = p.height;
+      pen.putImageData(p, 0, 0);
+      const split = Math.round(share * p.width);
+      pen.putImageData(q, 0, 0, split, 0, q.width - split, q.height);
+    })().catch((error: Error) => wanted && setMissing(error.message));
+    return () => {
+      wanted = false;
+    };
+  }, [a.id, b.id, at[0], at[1]]);
+  if (missing) return <p className="text-sm text-faint">{missing}</p>;
+  return <canvas ref={canvas} className="w-full bg-well" role="img" aria-label="The two at the contact, side by side" />;
+}
