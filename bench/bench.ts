@@ -14,6 +14,7 @@ import { LiveMeter } from '../src/core/measure';
 import { valueAt } from '../src/core/motion';
 import { BT709 } from '../src/core/picture';
 import { newPlannedShot, planDay, RECIPES } from '../src/core/plan';
+import { accuracyRows } from './accuracy';
 
 const RUNS = 5;
 const scratch = mkdtempSync(join(tmpdir(), 'ribbon-bench-'));
@@ -346,12 +347,19 @@ try {
   server.stop();
 }
 const machine = `${cpus().length} × ${cpus()[0].model.trim()}, ${(totalmem() / 2 ** 30).toFixed(0)} GiB, no GPU, Node ${process.versions.node}`;
+const accuracy = await accuracyRows();
 const table = [
   `Machine: ${machine}. Medians of ${RUNS}, interleaved.`,
   '',
   '| what | ratio | in figures |',
   '| --- | --- | --- |',
   ...rows.map((r) => `| ${r.join(' | ')} |`),
+  '',
+  'Errors of the measures on generated takes of exact truth, beside what general-purpose libraries reach with care:',
+  '',
+  '| what | measured | floor |',
+  '| --- | --- | --- |',
+  ...accuracy.map((r) => `| ${r.join(' | ')} |`),
 ].join('\n');
 console.log(table);
 writeFileSync('bench/latest.md', `${table}\n`);

@@ -1,8 +1,8 @@
 import baboon from 'baboon-image';
 import { describe, expect, it } from 'vitest';
+import { Footage, type FootageOptions, photographBackground } from '../footage';
 import { BT709 } from '../picture';
 import { randomSource } from '../room';
-import { Footage, type FootageOptions, photographBackground } from './fixtures/footage';
 import { blockColours, type LightReading, meanColours, readLight } from './light';
 import { LockMeter, makeReference } from './lock';
 import { lumaOf } from './luma';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import { type FigureAt, Footage } from '../footage';
 import { bestCuts, posesOf } from './cut';
-import { type FigureAt, Footage } from './fixtures/footage';
 import type { Mask } from './grid';
 import { furthestReach, rankPairs, reachAt } from './pair';
 

@@ -1,7 +1,7 @@
 import { createRequire } from 'node:module';
 import baboon from 'baboon-image';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { Footage, photographBackground } from './fixtures/footage';
+import { Footage, photographBackground } from '../footage';
 import { AROUND, freeCut, type GrabCutLibrary, resized } from './free-cut';
 import { boxMean } from './grid';
 import { lasso, type Matte } from './matte';

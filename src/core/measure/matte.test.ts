@@ -1,6 +1,6 @@
 import baboon from 'baboon-image';
 import { describe, expect, it } from 'vitest';
-import { type FigureAt, Footage, type FootageOptions, photographBackground } from './fixtures/footage';
+import { type FigureAt, Footage, type FootageOptions, photographBackground } from '../footage';
 import { backingColour, colourKey, removeSpill } from './key';
 import { brush, cutOut, lasso, type Matte } from './matte';
 import { makeBackdrop } from './occupancy';

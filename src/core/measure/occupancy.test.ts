@@ -1,7 +1,7 @@
 import baboon from 'baboon-image';
 import { describe, expect, it } from 'vitest';
+import { type FigureAt, Footage, type FootageOptions, photographBackground } from '../footage';
 import { reducedPlanes } from '../picture';
-import { type FigureAt, Footage, type FootageOptions, photographBackground } from './fixtures/footage';
 import { countOf, emptyMask, grow, packed, tidy, unpacked } from './grid';
 import { mergedPlate } from './merged-plate';
 import { collisions, makeBackdrop, occupied, unionOf } from './occupancy';

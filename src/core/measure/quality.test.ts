@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { Footage } from './fixtures/footage';
+import { Footage } from '../footage';
 import { boxMean } from './grid';
 import { lumaOf } from './luma';
 import { clipped, QualityMeter, qualityFindings, softStretches } from './quality';

@@ -10,6 +10,7 @@ import type { TakeMeasurement } from '@/media/measuring';
 import { Button, Note, Tape, Working } from '@/ui/parts';
 import { TickField } from '@/ui/value-field';
 import { useMeasured, useThumbnail } from '@/views/shared';
+import { BeforeAfter } from './before-after';
 import { LockChart } from './lock-chart';
 
 const TakeParts = dynamic(() => import('./parts').then((m) => m.TakeParts), { ssr: false });
@@ -51,6 +52,7 @@ function TakeCard({
 }) {
   const media = footageOf(project, take.id);
   const [cutting, setCutting] = useState(false);
+  const [comparing, setComparing] = useState(false);
   const isReference = reference.id === take.id;
   const own = measured?.own ? lockVerdict(measured.own, 'its own first second') : null;
   const against = measured?.against ? lockVerdict(measured.against, footageName(footageOf(project, reference.id))) : null;
@@ -106,6 +108,14 @@ function TakeCard({
                 </span>
               }
             />
+          )}
+          {take.correction && (
+            <>
+              <Button aria-expanded={comparing} onClick={() => setComparing(!comparing)}>
+                Before and after
+              </Button>
+              {comparing && <BeforeAfter project={project} take={take} reference={reference} />}
+            </>
           )}
         </div>
         {shown && <LockChart lock={shown} label={`Shift and light of ${media.name} over time`} />}

@@ -1,0 +1,1 @@
+export { type FigureAt, Footage, type FootageOptions, photographBackground } from './footage';
