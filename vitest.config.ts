@@ -5,7 +5,7 @@ export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   test: {
     include: ['src/**/*.test.ts', 'src/**/*.test.tsx', 'scripts/**/*.test.ts'],
-    testTimeout: 60_000,
+    testTimeout: 180_000,
     pool: 'forks',
     maxWorkers: 2,
   },

@@ -2,20 +2,13 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect } from '@playwright/test';
 import { unzipSync } from 'fflate';
+import { pathX } from '../src/core/picture/index';
 import { readProject } from '../src/core/shot/index';
 import { test } from './demo';
 import { downloadBy, ffmpeg, greyFrame, openDemo, scratch, stage, startEmpty } from './helpers';
 
 const DEMO = join(process.cwd(), 'public/demo');
 const [W, H] = [1280, 720];
-
-/** Where a path of points stands on a row, all in per cent. */
-function pathOn(points: readonly { x: number; y: number }[], y: number): number {
-  const k = points.findIndex((p) => p.y > y);
-  if (k <= 0) return (k === 0 ? points[0] : points[points.length - 1]).x;
-  const [a, b] = [points[k - 1], points[k]];
-  return a.x + ((b.x - a.x) * (y - a.y)) / (b.y - a.y);
-}
 
 /** The first take's frame enlarged about its middle as the film is. */
 function enlarged(frame: Uint8Array, percent: number): (x: number, y: number) => number {
@@ -70,7 +63,7 @@ test('the hand-over: a bump, a fade, a shadow on the seam and nine frames of a c
     let [step, n] = [0, 0];
     for (let y = 8; y < H - 8; y += 2) {
       const row = ((y - H / 2) / (shot.overscan / 100) / H + 0.5) * 100;
-      const x = W / 2 + ((pathOn(points, row) / 100 - 0.5) * W * shot.overscan) / 100;
+      const x = W / 2 + ((pathX(points, row) / 100 - 0.5) * W * shot.overscan) / 100;
       // Right at the line: what a viewer would see of it is the step from one side to the other.
       for (let d = 4; d < 10; d++) {
         const [l, r] = [Math.round(x - d), Math.round(x + d)];

@@ -70,6 +70,14 @@ async function walk(page: Page, prefix: string, wanted: readonly string[]): Prom
     await page.getByTestId('seam-report').waitFor({ timeout: 120_000 });
     await page.evaluate(() => document.querySelector('main')?.scrollTo(0, 0));
     await shot('takes-seam');
+    await page.getByRole('tab', { name: 'Contacts' }).click();
+    await page.getByRole('button', { name: 'Take the furthest reach' }).click();
+    await page.getByRole('progressbar').waitFor();
+    await page.getByRole('progressbar').waitFor({ state: 'detached', timeout: 60_000 });
+    await page.getByRole('button', { name: 'Rank the pairs' }).click();
+    await page.getByTestId('contacts').waitFor({ timeout: 60_000 });
+    await page.waitForTimeout(2500);
+    await shot('takes-contacts');
     await page.getByRole('tab', { name: 'Cut-out' }).click();
     await page.getByRole('button', { name: 'Cut the figure out' }).click();
     await page.locator('[data-testid=cut-out][data-drawn]').waitFor({ timeout: 120_000 });
@@ -108,6 +116,7 @@ try {
     'shoot-strike',
     'takes',
     'takes-seam',
+    'takes-contacts',
     'takes-cut-out',
     'song',
     'score',
@@ -115,7 +124,7 @@ try {
     'deliver',
   ]);
   const phone = await openedDemo({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, deviceScaleFactor: 2 });
-  await walk(phone, 'phone-', ['plan-set', 'shoot', 'takes', 'score']);
+  await walk(phone, 'phone-', ['shoot', 'takes', 'score']);
 } finally {
   await browser.close();
   server.stop();

@@ -35,6 +35,19 @@ export class FrameReader {
     return packet?.timestamp ?? 0;
   }
 
+  /**
+   * The ascending `times`, each moved back to the picture before it that stands by itself, where every one then gets a picture of
+   * its own no earlier than `from`: those are decoded without the ones between.
+   */
+  async standAlone(times: readonly number[], from: number): Promise<number[]> {
+    const out: number[] = [];
+    for (const time of times) {
+      const key = await this.keyTimeBefore(time);
+      out.push(key >= from && key > (out.at(-1) ?? -1) + 1e-4 ? key : time);
+    }
+    return out;
+  }
+
   close(): void {
     this.input.dispose();
   }

@@ -57,21 +57,28 @@ export class OnGrid {
 }
 
 /** Frames of a take at the given ascending times, laid on the reference. */
-export async function laidFrames(take: LaidTake, times: readonly number[], factor: number, below: Planes | null): Promise<Planes[]> {
-  return framesAt(take, times, factor, (planes, time, first) => laidOn(planes, take, time, factor, below ?? first));
+export async function laidFrames(
+  take: LaidTake,
+  times: readonly number[],
+  factor: number,
+  below: Planes | null,
+  alone = false,
+): Promise<Planes[]> {
+  return framesAt(take, times, factor, (planes, time, first) => laidOn(planes, take, time, factor, below ?? first), alone);
 }
 
-/** Frames of a take at the given ascending times, each made of its reduced planes by `make`. */
+/** Frames of a take at the given ascending times (or, with `alone`, near them where they are quick to decode), each made of its reduced planes by `make`. */
 export async function framesAt(
   take: LaidTake,
   times: readonly number[],
   reduce: number,
   make: (planes: Planes, time: number, first: Planes | null) => Planes,
+  alone = false,
 ): Promise<Planes[]> {
   const reader = await FrameReader.open(await openMedia(take.media.id));
   const out: Planes[] = [];
   try {
-    for await (const sample of reader.samplesAt(times)) {
+    for await (const sample of reader.samplesAt(alone ? await reader.standAlone(times, take.media.from) : times)) {
       if (!sample) continue;
       try {
         out.push(make(await planesOf(sample, reader.rotation, reduce, false), sample.timestamp, out[0] ?? null));

@@ -59,7 +59,7 @@ export async function makeSetPlate(
   for (const [i, take] of used.entries()) {
     const many = Math.max(3, Math.floor(nobody ? PLATE_FRAMES / used.length : PLATE_FRAMES / Math.min(2, used.length)));
     const times = Array.from({ length: many }, (_, k) => take.media.from + ((k + 0.5) / many) * (take.media.to - take.media.from));
-    const own = await laidFrames(take, times, reduceFor(take.media), frames[0] ?? null);
+    const own = await laidFrames(take, times, reduceFor(take.media), frames[0] ?? null, true);
     count += own.length;
     if (frames.length === 0) frames.push(...own.slice(0, 1));
     if (nobody) frames.push(...own.slice(plates.length === 0 && i === 0 ? 1 : 0));

@@ -18,7 +18,7 @@ function lit(seconds: number, fps: number, hertz: number, swing: number, readout
 /** Where sampling at `fps` folds a frequency to. */
 const folded = (hertz: number, fps: number) => Math.abs(hertz - fps * Math.round(hertz / fps));
 
-describe('flicker', () => {
+describe('flicker (periodogram after Lomb 1976)', () => {
   it.each([
     [100, 29.97, 8],
     [100, 24, 6],

@@ -4,7 +4,9 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { Footage, photographBackground } from '../footage';
 import { AROUND, freeCut, type GrabCutLibrary, resized } from './free-cut';
 import { boxMean } from './grid';
-import { lasso, type Matte } from './matte';
+import { cutOut, lasso, type Matte } from './matte';
+import { makeBackdrop } from './occupancy';
+import { cleanPlate } from './plate';
 
 // Required, not imported: the module is itself a thenable, which an import would wait on for ever.
 const cv: GrabCutLibrary & OpenCv = createRequire(import.meta.url)('@techstark/opencv-js');
@@ -68,6 +70,25 @@ describe('cut-out with nothing known of what is behind (GrabCut by OpenCV)', () 
       AROUND,
     );
     expect(overlap(freeCut(cv, frame, null, strokes), truth)).toBeGreaterThan(0.9);
+  });
+
+  it('with the plate known, the cut-out by it is at least as good as GrabCut started from the same difference', () => {
+    const empty = new Footage({ background: photo, seed: 4 });
+    const backdrop = makeBackdrop(
+      cleanPlate(
+        [0, 1, 2, 3, 4].map((f) => empty.frame(f)),
+        true,
+      ),
+      1,
+    );
+    const ours = overlap(cutOut(frame, backdrop, { blur: { dx: 0, dy: 0 }, strokes: null }), truth);
+    const difference = boxMean(
+      Float32Array.from(frame.y, (v, i) => (Math.abs(v - backdrop.planes.y[i]) > 12 ? 1 : 0)),
+      W,
+      H,
+      3,
+    );
+    expect(ours).toBeGreaterThanOrEqual(overlap(freeCut(cv, frame, difference, null), truth) - 0.005);
   });
 
   it('what is painted wins; without anything to start from it says so', () => {

@@ -45,34 +45,64 @@ export interface Part {
   touchesEdge: boolean;
 }
 
-/** The connected parts whose value is `value`. */
-export function partsOf(mask: Mask, value: 0 | 1): Part[] {
-  const { width, height, data } = mask;
-  const size = width * height;
-  const todo = data.map((v) => (v === value ? 1 : 0));
-  // All parts lie one after another in one list, in the order they are walked through.
-  const list = new Int32Array(size);
-  const parts: Part[] = [];
-  let end = 0;
-  const add = (at: number) => {
-    todo[at] = 0;
-    list[end++] = at;
-  };
-  for (let first = todo.indexOf(1); first >= 0; first = todo.indexOf(1, first + 1)) {
-    const start = end;
-    let touchesEdge = false;
-    add(first);
-    for (let k = start; k < end; k++) {
-      const at = list[k];
-      const x = at % width;
-      const inner = x > 0 && x < width - 1 && at >= width && at < size - width;
-      if (!inner) touchesEdge = true;
-      if (x > 0 && todo[at - 1]) add(at - 1);
-      if (x < width - 1 && todo[at + 1]) add(at + 1);
-      if (at >= width && todo[at - width]) add(at - width);
-      if (at < size - width && todo[at + width]) add(at + width);
+/** Runs of one value along the rows: first and one past the last index of each, in order. */
+function runsOf({ width, height, data }: Mask, value: 0 | 1): Int32Array {
+  const out = new Int32Array(2 * height * Math.ceil((width + 1) / 2));
+  let n = 0;
+  for (let row = 0; row < data.length; row += width) {
+    for (let i = row; i < row + width; ) {
+      if (data[i] !== value) {
+        i++;
+        continue;
+      }
+      out[n++] = i;
+      while (i < row + width && data[i] === value) i++;
+      out[n++] = i;
     }
-    parts.push({ pixels: list.subarray(start, end), touchesEdge });
+  }
+  return out.subarray(0, n);
+}
+
+/** The connected parts whose value is `value`: runs of the rows, joined where they lie above each other (Rosenfeld & Pfaltz 1966). */
+export function partsOf(mask: Mask, value: 0 | 1): Part[] {
+  const { width, height } = mask;
+  const runs = runsOf(mask, value);
+  const count = runs.length / 2;
+  const parent = Int32Array.from({ length: count }, (_, k) => k);
+  const root = (k: number) => {
+    let at = k;
+    while (parent[at] !== at) at = parent[at] = parent[parent[at]];
+    return at;
+  };
+  // Each run against those of the row before, both in order.
+  for (let k = 0, above = 0; k < count; k++) {
+    const [from, to] = [runs[2 * k] - width, runs[2 * k + 1] - width];
+    while (above < k && runs[2 * above + 1] <= from) above++;
+    for (let a = above; a < k && runs[2 * a] < to; a++) {
+      const [p, q] = [root(a), root(k)];
+      if (p !== q) parent[Math.max(p, q)] = Math.min(p, q);
+    }
+  }
+  const size = new Int32Array(count);
+  const edge = new Uint8Array(count);
+  for (let k = 0; k < count; k++) {
+    const [from, to, r] = [runs[2 * k], runs[2 * k + 1], root(k)];
+    size[r] += to - from;
+    if (from % width === 0 || to % width === 0 || from < width || from >= width * (height - 1)) edge[r] = 1;
+  }
+  // All parts lie one after another in one list.
+  const list = new Int32Array(size.reduce((a, b) => a + b, 0));
+  const end = new Int32Array(count);
+  const parts: Part[] = [];
+  for (let k = 0, at = 0; k < count; k++) {
+    if (parent[k] !== k) continue;
+    end[k] = at;
+    parts.push({ pixels: list.subarray(at, at + size[k]), touchesEdge: edge[k] === 1 });
+    at += size[k];
+  }
+  for (let k = 0; k < count; k++) {
+    const r = root(k);
+    for (let i = runs[2 * k]; i < runs[2 * k + 1]; i++) list[end[r]++] = i;
   }
   return parts;
 }

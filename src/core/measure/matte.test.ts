@@ -45,7 +45,7 @@ describe.each([
   ['a busy photograph', photograph, 0],
   ['a quiet wall', wall, 0],
   ['a quiet wall, with motion blur', wall, 12],
-])('cut-out before %s', (_, background, blur) => {
+])('cut-out (Smith & Blinn 1996, Chuang et al. 2001) before %s', (_, background, blur) => {
   const figure = (f: number): FigureAt => ({ x: 200 + 70 * f, y: 180, tall: 230, arm: f / 3, blur });
   const take = new Footage({ background, figure, seed: 8 });
   const empty = new Footage({ background, seed: 9 });

@@ -22,7 +22,7 @@ const everyThird = (n: number) => Array.from({ length: n }, (_, i) => i);
 describe.each([
   ['a busy photograph', photograph],
   ['a quiet wall', wall],
-])('plate and occupancy before %s', (_, background) => {
+])('plate (shorth, Andrews et al. 1972) and occupancy (Horprasert, Harwood & Davis 1999) before %s', (_, background) => {
   const take = new Footage({ background, figure: walks, seed: 5 });
   const empty = new Footage({ background, seed: 6 });
 

@@ -19,7 +19,7 @@ function sound(seconds: number, voice: (t: number) => number): Float32Array {
 const hum = (t: number) => 0.2 * Math.sin(2 * Math.PI * 220 * t) + 0.1 * Math.sin(2 * Math.PI * 1730 * t);
 const within = (t: number, spans: readonly (readonly [number, number])[]) => spans.some(([a, b]) => t >= a && t < b);
 
-describe('a long recording cut into takes', () => {
+describe('a long recording cut into takes (the tone by Goertzel 1958)', () => {
   const busy = [
     [1, 6],
     [8, 14],

@@ -88,6 +88,11 @@ function pathAt({ points, feather }: PathCoverage, y: Pixels): { x: Pixels; soft
   return { x: a.x + slope * (y - a.y), soft: (wide(a) + k * (wide(b) - wide(a))) * Math.hypot(1, slope) };
 }
 
+/** Where a line through points (their heights ascending) crosses a height; beyond its ends, where it ends. */
+export function pathX(points: PathCoverage['points'], y: number): number {
+  return pathAt({ kind: 'path', points, feather: 1 }, y).x;
+}
+
 /** Coverage of a path at one point, 0..1. The definition; the row version below must agree with it. */
 export function pathCoverageAt(path: PathCoverage, x: Pixels, y: Pixels): Unit {
   const { x: edge, soft } = pathAt(path, y);

@@ -12,7 +12,7 @@ export {
   toRgbMatrix,
 } from './colour';
 export { type ComposeLayer, compose } from './compose';
-export { type Coverage, lineExtent, lineNormal } from './coverage';
+export { type Coverage, lineExtent, lineNormal, pathX } from './coverage';
 export { blackPlanes, type Planes, planesOver } from './planes';
 export { psnr } from './quality';
 export type { Affine } from './resample';

@@ -2,6 +2,7 @@
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import type { Collision, Cut } from '@/core/measure';
+import { pathX } from '@/core/picture';
 import { beatMapOf, footageName, footageOf, type Project, type SeamMix, type Take } from '@/core/shot';
 import { fps } from '@/core/time';
 import { syncMedia } from '@/data/jobs';
@@ -33,16 +34,6 @@ interface Found {
 
 /** The stand that holds at a second of the span. */
 const standAt = (stands: SeamMix['stands'], at: number) => stands.findLast((s) => s.from <= at + 1e-6) ?? stands[0];
-
-function edgeOf(points: SeamMix['stands'][number]['points']): Edge {
-  return (row) => {
-    const y = row * 100;
-    const k = points.findIndex((p) => p.y > y);
-    if (k <= 0) return (k === 0 ? points[0].x : points[points.length - 1].x) / 100;
-    const [a, b] = [points[k - 1], points[k]];
-    return (a.x + ((b.x - a.x) * (y - a.y)) / (b.y - a.y)) / 100;
-  };
-}
 
 /** Two takes of one set-up: compared, lined up by sound, joined along a seam; and where one could cut to the other. */
 export function Together({ project }: { project: Project }) {
@@ -110,7 +101,7 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
   const [a, b] = [useLaid(project, first), useLaid(project, second)];
   const pictures = [useLaidPicture(a.lies, from[0] + at), useLaidPicture(b.lies, from[1] + at)] as const;
   const stand = found && standAt(found.stands, at);
-  const edge = useMemo<Edge>(() => (how === 'seam' && stand ? edgeOf(stand.points) : () => wipe / 100), [how, stand, wipe]);
+  const edge = useMemo<Edge>(() => (row) => (how === 'seam' && stand ? pathX(stand.points, 100 * row) : wipe) / 100, [how, stand, wipe]);
   const span: Span = { first: { take: first, from: from[0] }, second: { take: second, from: from[1] }, seconds };
   const rate = fps(project.frame.rate);
   const plan = project.plans.find((p) => p.id === first.plan);

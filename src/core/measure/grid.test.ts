@@ -1,0 +1,47 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { emptyMask, type Mask, partsOf } from './grid';
+
+/** Parts by walking from pixel to pixel, the plain way. */
+function walked({ width, height, data }: Mask, value: 0 | 1): { pixels: number[]; touchesEdge: boolean }[] {
+  const todo = new Set(Array.from(data.keys()).filter((i) => data[i] === value));
+  const out: { pixels: number[]; touchesEdge: boolean }[] = [];
+  for (const first of [...todo]) {
+    if (!todo.delete(first)) continue;
+    const pixels = [first];
+    for (const at of pixels) {
+      const x = at % width;
+      for (const next of [x > 0 ? at - 1 : -1, x < width - 1 ? at + 1 : -1, at - width, at + width])
+        if (todo.delete(next)) pixels.push(next);
+    }
+    const touchesEdge = pixels.some((i) => i % width === 0 || i % width === width - 1 || i < width || i >= width * (height - 1));
+    out.push({ pixels: pixels.sort((a, b) => a - b), touchesEdge });
+  }
+  return out;
+}
+
+describe('connected parts of a mask', () => {
+  it('are those found by walking, on any mask', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 13 }),
+        fc.integer({ min: 1, max: 11 }),
+        fc.infiniteStream(fc.boolean()),
+        (width, height, bits) => {
+          const mask = emptyMask(width, height);
+          for (let i = 0; i < mask.data.length; i++) mask.data[i] = bits.next().value ? 1 : 0;
+          for (const value of [0, 1] as const)
+            expect(partsOf(mask, value).map((p) => ({ ...p, pixels: [...p.pixels] }))).toEqual(walked(mask, value));
+        },
+      ),
+      { numRuns: 400 },
+    );
+  });
+
+  it('joins arms that meet only further down, and takes an empty mask', () => {
+    const mask = emptyMask(7, 5);
+    for (const i of [0, 6, 7, 13, 14, 20, 21, 22, 23, 24, 25, 26, 27]) mask.data[i] = 1;
+    expect(partsOf(mask, 1)).toHaveLength(1);
+    expect(partsOf(emptyMask(4, 3), 1)).toEqual([]);
+  });
+});
