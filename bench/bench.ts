@@ -142,7 +142,7 @@ async function measuringRow(page: Page, url: string): Promise<void> {
   }
   const rate = frames / median(seconds);
   rows.push([
-    'measuring a 720p take: lock, light and fall, against real time',
+    'measuring a 720p take: lock, light, fall, quality, empty set and performer, against real time',
     `${(rate / 25).toFixed(1)}× real time`,
     `${rate.toFixed(0)} fps; 5 min in ${(7500 / rate).toFixed(0)} s`,
   ]);

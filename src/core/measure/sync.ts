@@ -37,6 +37,8 @@ const WINDOW = 32768 / FINE_RATE;
 const MOST_DRIFT = 400e-6;
 /** How far a peak of the coarse search must stand out: times the correlation's own RMS. Chance reaches 5.5 in a million lags. */
 const STANDS_OUT = 6.5;
+/** Pieces that agree on one shift and leave no doubt. */
+const ENOUGH = 5;
 
 function decimated(samples: Float32Array): Float32Array {
   return Float32Array.from({ length: Math.floor(samples.length / COARSE_STEP) }, (_, i) => {
@@ -81,13 +83,17 @@ function sightings(needle: Float32Array, haystack: Float32Array): Sighting[] {
   const hay = spectrumOf(haystack, size);
   const out: Sighting[] = [];
   const loud = rms(needle);
-  for (let n = 0; n < count; n++) {
+  // Every second piece first: when those agree, the ones between have nothing to add.
+  const halves = Math.ceil(count / 2);
+  for (let k = 0; k < count; k++) {
+    if (k === halves && halves >= ENOUGH && agreeing(out) >= ENOUGH) break;
+    const n = k < halves ? 2 * k : 2 * (k - halves) + 1;
     const start = count === 1 ? 0 : Math.round((n * (needle.length - piece)) / (count - 1));
     const part = needle.subarray(start, start + piece);
     if (rms(part) < loud / 30) continue;
     const lags = gccPhat(hay, spectrumOf(part, size), 60 / COARSE_RATE, 0.45, 0.85);
     const level = rms(lags) || 1;
-    for (let k = 0; k < 3; k++) {
+    for (let peak = 0; peak < 3; peak++) {
       let best = 0;
       for (let i = 1; i < size; i++) if (lags[i] > lags[best]) best = i;
       const clear = lags[best] / level;
@@ -100,8 +106,8 @@ function sightings(needle: Float32Array, haystack: Float32Array): Sighting[] {
   return out;
 }
 
-/** The shift most sightings agree on, within what clocks may drift; null when they disagree. */
-function agreedShift(seen: readonly Sighting[], pieces: number): { shift: Seconds; slope: number } | null {
+/** The sightings that agree with each other and are most alike, within what clocks may drift. */
+function likeliest(seen: readonly Sighting[]): Sighting[] {
   let best: Sighting[] = [];
   let most = 0;
   for (const s of seen) {
@@ -112,6 +118,15 @@ function agreedShift(seen: readonly Sighting[], pieces: number): { shift: Second
       best = near;
     }
   }
+  return best;
+}
+
+/** Pieces that agree on the likeliest shift. */
+const agreeing = (seen: readonly Sighting[]) => new Set(likeliest(seen).map((s) => s.at)).size;
+
+/** The shift most sightings agree on, within what clocks may drift; null when they disagree. */
+function agreedShift(seen: readonly Sighting[], pieces: number): { shift: Seconds; slope: number } | null {
+  const best = likeliest(seen);
   const places = new Set(best.map((s) => s.at)).size;
   const clear = Math.max(0, ...best.map((s) => s.clear));
   // Several pieces that agree, or for a short sound one that stands out beyond doubt.
