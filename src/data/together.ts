@@ -48,7 +48,7 @@ export type SetPlate = CleanPlate & { frames: number };
 const plateKey = (project: Project, take: Take) => {
   const takes = setUpOf(project, take);
   const used = takes.some((t) => isPlate(project, t)) ? takes.filter((t) => isPlate(project, t)) : takes;
-  return `plate:2:${[referenceFor(project, take), ...used].map((t) => footageKey(footageOf(project, t.id))).join()}`;
+  return `plate:3:${[referenceFor(project, take), ...used].map((t) => footageKey(footageOf(project, t.id))).join()}`;
 };
 
 /** The clean plate of a take's set-up, made once for its takes. */
@@ -73,7 +73,7 @@ export function setPlate(project: Project, take: Take, onProgress: Progress, sig
 export async function takeSurvey(project: Project, take: Take, onProgress: Progress, signal?: AbortSignal): Promise<TakeSurvey> {
   const plate = await setPlate(project, take, (p) => onProgress(0.4 * p), signal);
   const lies = await laid(project, take, () => undefined, signal);
-  return derived(`survey:2:${footageKey(lies.media)}:${plateKey(project, take)}`, () =>
+  return derived(`survey:3:${footageKey(lies.media)}:${plateKey(project, take)}`, () =>
     inWorker<TogetherApi, TakeSurvey>(togetherWorker(), signal, (api, tell) =>
       api.surveyTake(
         lies,

@@ -43,11 +43,16 @@ function votes(plates: readonly CleanPlate[]): { chosen: Uint8Array; unsure: Mas
 /** Pixels from what differs to what is sure, across a soft outline. */
 const ACROSS = 3;
 
-/** How badly each plate, laid into a part, meets what is sure around it: mean step in brightness across the outline of what differs. */
+/** A step across an outline counts for no more than this: an edge of the set that happens to lie there decides nothing. */
+const MOST_STEP = 30;
+
+/** How badly each plate, laid into a part, meets what is sure around it: mean step in brightness and colour across the outline of what differs. */
 function misfits(plates: readonly CleanPlate[], pixels: Iterable<number>, unsure: Mask, sure: Planes): number[] {
   const { width, height } = sure;
   const sums = plates.map(() => 0);
   let n = 0;
+  const half = width >> 1;
+  const chroma = (i: number) => (Math.floor(i / width) >> 1) * half + ((i % width) >> 1);
   for (const i of pixels) {
     if (!unsure.data[i]) continue;
     const x = i % width;
@@ -59,8 +64,10 @@ function misfits(plates: readonly CleanPlate[], pixels: Iterable<number>, unsure
     ] as const) {
       if (!inside || unsure.data[next]) continue;
       n++;
-      plates.forEach((p, t) => {
-        sums[t] += Math.abs(p.planes.y[i] - sure.y[next]);
+      const [j, k] = [chroma(i), chroma(next)];
+      plates.forEach(({ planes }, t) => {
+        const step = Math.abs(planes.y[i] - sure.y[next]) + Math.abs(planes.u[j] - sure.u[k]) + Math.abs(planes.v[j] - sure.v[k]);
+        sums[t] += Math.min(MOST_STEP, step);
       });
     }
   }
@@ -80,7 +87,7 @@ export function mergedPlate(plates: readonly CleanPlate[]): CleanPlate {
   const parts = grow(unsure, 3);
   const sure = blackPlanes(width, height);
   const pick = (i: number) => plates[chosen[i]];
-  for (let i = 0; i < chosen.length; i++) sure.y[i] = pick(i).planes.y[i];
+  laid(sure, pick);
   const holes = emptyMask(width, height);
   for (const { pixels } of partsOf(parts, 1)) {
     const costs = misfits(plates, pixels, unsure, sure);
@@ -92,15 +99,18 @@ export function mergedPlate(plates: readonly CleanPlate[]): CleanPlate {
     }
   }
   const spread = new Uint8Array(width * height);
-  for (let i = 0; i < chosen.length; i++) {
-    sure.y[i] = pick(i).planes.y[i];
-    spread[i] = pick(i).spread[i];
-  }
-  const half = width >> 1;
-  for (let j = 0; j < sure.u.length; j++) {
-    const i = 2 * Math.floor(j / half) * width + 2 * (j % half);
-    sure.u[j] = pick(i).planes.u[j];
-    sure.v[j] = pick(i).planes.v[j];
-  }
+  for (let i = 0; i < chosen.length; i++) spread[i] = pick(i).spread[i];
+  laid(sure, pick);
   return { planes: sure, spread, holes, holeShare: countOf(holes) / holes.data.length };
+}
+
+/** Fills `out` from the plate picked for each pixel. */
+function laid(out: Planes, pick: (i: number) => CleanPlate): void {
+  const half = out.width >> 1;
+  for (let i = 0; i < out.y.length; i++) out.y[i] = pick(i).planes.y[i];
+  for (let j = 0; j < out.u.length; j++) {
+    const { planes } = pick(2 * Math.floor(j / half) * out.width + 2 * (j % half));
+    out.u[j] = planes.u[j];
+    out.v[j] = planes.v[j];
+  }
 }

@@ -104,6 +104,20 @@ describe('a plate from takes in which somebody stands still', () => {
     expect(plate.holeShare).toBeLessThan(0.01);
   });
 
+  it('tells who stands there by colour where they are as bright as the set', () => {
+    const dim: FootageOptions['background'] = (x, y) => [75 + 15 * ((Math.floor(x / 3) + Math.floor(y / 3)) & 1 ? 1 : -1), 112, 150];
+    const plates = [180, 460].map((x) => {
+      const take = new Footage({ background: dim, shadow: 0, seed: x, figure: () => ({ x, y: 190, tall: 220, arm: 0.3 }) });
+      return cleanPlate(
+        everyThird(8).map((f) => take.frame(f)),
+        false,
+      );
+    });
+    const plate = mergedPlate(plates);
+    const wrong = plate.planes.u.filter((u) => Math.abs(u - 112) > 12).length;
+    expect(wrong / plate.planes.u.length).toBeLessThan(0.004);
+  });
+
   it('three takes settle it by majority; one alone is given back', () => {
     const plates = [120, 320, 520].map((x) =>
       cleanPlate(
