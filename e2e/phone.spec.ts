@@ -108,5 +108,22 @@ test('phone: every stage and every part of Takes fits the width, targets are lar
     await page.getByRole('tab', { name }).tap();
     await expect(page.getByRole('combobox').first()).toBeVisible();
     await fits(page, name);
+    if (name === 'Side by side') await pinch(page);
   }
 });
+
+/** Two fingers apart enlarge the two takes compared. */
+async function pinch(page: Page): Promise<void> {
+  const box = await page.getByTestId('compared').boundingBox();
+  if (!box) throw new Error('no picture');
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  const touch = await page.context().newCDPSession(page);
+  const fingers = (apart: number) => [
+    { x: x - apart, y, id: 1 },
+    { x: x + apart, y, id: 2 },
+  ];
+  await touch.send('Input.dispatchTouchEvent', { type: 'touchStart', touchPoints: fingers(30) });
+  for (let i = 1; i <= 6; i++) await touch.send('Input.dispatchTouchEvent', { type: 'touchMove', touchPoints: fingers(30 + 10 * i) });
+  await touch.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
+  await expect(page.getByLabel('Enlarged in %')).toHaveValue(/^([2-9]\d\d|1[5-9]\d)$/);
+}

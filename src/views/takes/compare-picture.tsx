@@ -1,7 +1,11 @@
 'use client';
+import { usePinch } from '@use-gesture/react';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 
 export type Compare = 'seam' | 'wipe' | 'blink' | 'difference' | 'first' | 'second';
+
+/** The most a picture is enlarged. */
+export const MOST_ZOOM = 16;
 
 /** How strongly a difference is shown. */
 const AMPLIFY = 8;
@@ -32,6 +36,7 @@ export function ComparePicture({
   how,
   edge,
   zoom,
+  onZoom,
   children,
 }: {
   first: ImageData | null;
@@ -39,9 +44,19 @@ export function ComparePicture({
   how: Compare;
   edge: Edge;
   zoom: number;
+  /** Two fingers, or a turned wheel with Ctrl, ask for another enlargement. */
+  onZoom?: (zoom: number) => void;
   children?: ReactNode;
 }) {
   const canvas = useRef<HTMLCanvasElement>(null);
+  const area = useRef<HTMLDivElement>(null);
+  usePinch(({ offset: [scale] }) => onZoom?.(scale), {
+    target: area,
+    enabled: onZoom !== undefined,
+    eventOptions: { passive: false },
+    from: () => [zoom, 0],
+    scaleBounds: { min: 1, max: MOST_ZOOM },
+  });
   const [blinked, setBlinked] = useState(false);
   useEffect(() => {
     if (how !== 'blink') return;
@@ -59,7 +74,7 @@ export function ComparePicture({
   }, [first, second, how, edge, blinked]);
   const aspect = first ? first.width / first.height : 16 / 9;
   return (
-    <div className="overflow-auto bg-well" style={{ maxHeight: '62dvh' }}>
+    <div ref={area} className="touch-pan-x touch-pan-y overflow-auto bg-well" style={{ maxHeight: '62dvh' }}>
       <div className="relative" style={{ width: `${zoom * 100}%`, aspectRatio: aspect }}>
         <canvas
           ref={canvas}

@@ -65,7 +65,7 @@ function TakeCard({
         <Tape index={take.tape}>{footageName(media)}</Tape>
         <span className="flex items-center gap-2 text-sm text-faint">
           {isReference ? 'the others are measured against this one' : ''}
-          <Button kind="quiet" aria-expanded={cutting} onClick={() => setCutting(!cutting)}>
+          <Button kind="quiet" className="shrink-0" aria-expanded={cutting} onClick={() => setCutting(!cutting)}>
             In, out and parts
           </Button>
         </span>

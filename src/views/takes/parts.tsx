@@ -89,6 +89,7 @@ export function TakeParts({ project, take, onDone }: { project: Project; take: T
   const [course, setCourse] = useState<Course | null>(null);
   const [how, setHow] = useState<SplitBy | 'hand'>('hand');
   const [parts, setParts] = useState<TakePart[]>(() => slotsFor(project, take, [{ from: footage.from, to: footage.to }]));
+  const [nothing, setNothing] = useState('');
   const [at, setAt] = useState(footage.from);
   const picture = useThumbnail(footage.id, footage.width, at);
   const plan = project.plans.find((p) => p.id === take.plan);
@@ -99,11 +100,10 @@ export function TakeParts({ project, take, onDone }: { project: Project; take: T
   }, []);
   const propose = (by: SplitBy | 'hand') => {
     setHow(by);
-    if (by === 'hand' || !course) return;
-    const found = proposeParts(course, by);
-    if (found.length > 0) setParts(slotsFor(project, take, found));
+    const found = by === 'hand' || !course ? null : proposeParts(course, by);
+    setNothing(by !== 'hand' && found?.length === 0 ? NOTHING[by] : '');
+    if (found?.length) setParts(slotsFor(project, take, found));
   };
-  const nothing = how !== 'hand' && course && proposeParts(course, how).length === 0 ? NOTHING[how] : '';
   const change = (i: number, to: Partial<TakePart>) => setParts(parts.map((p, k) => (k === i ? { ...p, ...to } : p)));
   const holding = parts.findIndex((p) => at >= p.from && at <= p.to);
   const only = project.takes.filter((t) => t.mediaId === take.mediaId).length === 1;
@@ -143,7 +143,7 @@ export function TakeParts({ project, take, onDone }: { project: Project; take: T
         </div>
       </div>
       <div className="max-w-xs">
-        <SelectField label="Cut it" value={how} options={WAYS} onChange={(v) => propose(v as SplitBy | 'hand')} />
+        {course && <SelectField label="Cut it" value={how} options={WAYS} onChange={(v) => propose(v as SplitBy | 'hand')} />}
       </div>
       {nothing && <Note level="unsure">{nothing}</Note>}
       <PartList

@@ -12,7 +12,7 @@ import type { SeamResult } from '@/media/together';
 import { Button, Note, NumberField, Working } from '@/ui/parts';
 import { Slider } from '@/ui/slider';
 import { SelectField } from '@/ui/value-field';
-import { type Compare, ComparePicture, type Edge } from './compare-picture';
+import { type Compare, ComparePicture, type Edge, MOST_ZOOM } from './compare-picture';
 import { SeamOnPicture } from './seam-on-picture';
 import { useJob } from './use-job';
 import { useLaid, useLaidPicture } from './use-laid';
@@ -161,7 +161,7 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
   return (
     <div className="grid gap-4 lg:grid-cols-[1fr_20rem]">
       <div className="min-w-0 space-y-3">
-        <ComparePicture first={pictures[0]} second={pictures[1]} how={how} edge={edge} zoom={zoom}>
+        <ComparePicture first={pictures[0]} second={pictures[1]} how={how} edge={edge} zoom={zoom} onZoom={setZoom}>
           {found && stand && how === 'seam' && (
             <SeamOnPicture
               stand={stand}
@@ -174,15 +174,14 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
         <Slider label="Second of the span" value={at} min={0} max={seconds} step={1 / rate} onChange={setAt} />
         <div className="grid grid-cols-2 gap-2 sm:grid-cols-4">
           <SelectField label="Shown" value={how} options={WAYS} onChange={(v) => setHow(v as Compare)} />
-          <SelectField
+          <NumberField
             label="Enlarged"
-            value={String(zoom)}
-            options={[
-              ['1', '100 %'],
-              ['2', '200 %'],
-              ['4', '400 %'],
-            ]}
-            onChange={(v) => setZoom(Number(v))}
+            unit="%"
+            value={100 * zoom}
+            min={100}
+            max={100 * MOST_ZOOM}
+            step={50}
+            onChange={(v) => setZoom(v / 100)}
           />
           <NumberField label="At" unit="s" value={at} min={0} max={seconds} step={1 / rate} digits={2} onChange={setAt} />
           {how === 'wipe' && <NumberField label="Split at" unit="%" value={wipe} min={0} max={100} onChange={setWipe} />}
