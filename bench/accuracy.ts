@@ -2,7 +2,6 @@
  * Errors of the measures on generated takes with exact truth: photographs that ship in packages, a walking figure with a shadow,
  * noise. The floor is what general-purpose libraries reach when used with care.
  */
-/// <reference path="../src/core/measure/opencv.d.ts" />
 import { createRequire } from 'node:module';
 import baboon from 'baboon-image';
 import { Footage, type FootageOptions, photographBackground } from '../src/core/footage';

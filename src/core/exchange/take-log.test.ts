@@ -53,9 +53,14 @@ describe('the take log as CSV', () => {
 
   it('quotes what needs it, keeps line breaks inside quotes, and writes times as ISO 8601', () => {
     expect(text).toContain(
-      '"one, best.mp4",,,2,2026-11-27T19:30:00.000Z,8.04,1/50,f/5.6,800,3200 K,28 mm,3,"said ""again""\nand again",6.46,-0.123,6.5 px at 2.0 s',
+      '"one, best.mp4",,,,,2,2026-11-27T19:30:00.000Z,8.04,1/50,f/5.6,800,3200 K,28 mm,3,"said ""again""\nand again",6.46,-0.123,6.5 px at 2.0 s',
     );
     expect(text.endsWith('\r\n')).toBe(true);
+  });
+
+  it('says which seconds of its file a part is, and how long that is', () => {
+    const part = { ...project, takes: project.takes.map((t) => ({ ...t, part: { from: 1.5, to: 4.25 } })) };
+    expect(takeLogCsv(part)).toContain('"one, best.mp4",1.500,4.250,,,2,2026-11-27T19:30:00.000Z,2.75,');
   });
 
   it('leaves blank what is not known', () => {

@@ -28,7 +28,3 @@ interface OpenCv {
   BORDER_REFLECT: number;
   MOTION_EUCLIDEAN: number;
 }
-declare module 'baboon-image' {
-  const image: { get(x: number, y: number, c: number): number; shape: [number, number, number] };
-  export default image;
-}
