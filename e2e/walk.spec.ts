@@ -155,8 +155,8 @@ test('scrubbing shows each frame it lands on', async ({ page }) => {
   await openDemo(page);
   await layReveal(page);
   const canvas = page.getByTestId('film-picture');
-  await expect(canvas).not.toHaveAttribute('data-frame', '0');
-  await page.waitForTimeout(500);
+  // The playhead goes to the reveal once it is laid; its picture is what is waited for.
+  await expect(canvas).toHaveAttribute('data-frame', /^[1-9]\d*$/);
   const now = Number(await canvas.getAttribute('data-frame'));
   for (let i = 1; i <= 6; i++) {
     await page.keyboard.press('ArrowRight');

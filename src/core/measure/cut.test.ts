@@ -15,7 +15,7 @@ function masksOf(figure: (f: number) => FigureAt, frames: number): Mask[] {
   }));
 }
 
-describe('the best frames to jump from one take to another', () => {
+describe('the best frames to jump from one take to another (pose, place and movement agree: common practice)', () => {
   it('the planted pair is among the first three: same pose, same place, same way', () => {
     // The first walks right with its arm rising; the second comes in at another pace and meets it at 25 → 40.
     const first = masksOf((f) => ({ x: 60 + 4 * f, y: 95, tall: 110, arm: 0.02 * f }), 45);

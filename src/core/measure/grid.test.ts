@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { emptyMask, type Mask, partsOf } from './grid';
+import { countOf, dropSmall, emptyMask, type Mask, partsOf } from './grid';
 
 /** Parts by walking from pixel to pixel, the plain way. */
 function walked({ width, height, data }: Mask, value: 0 | 1): { pixels: number[]; touchesEdge: boolean }[] {
@@ -36,6 +36,14 @@ describe('connected parts of a mask', () => {
       ),
       { numRuns: 400 },
     );
+  });
+
+  it('those under a fiftieth of the largest are dropped, and an empty mask stays empty', () => {
+    const mask = emptyMask(30, 20);
+    for (let y = 2; y < 12; y++) for (let x = 2; x < 14; x++) mask.data[y * 30 + x] = 1;
+    for (const i of [18 * 30 + 5, 18 * 30 + 6, 15 * 30 + 20, 15 * 30 + 21, 15 * 30 + 22]) mask.data[i] = 1;
+    expect(countOf(dropSmall(mask))).toBe(123);
+    expect(countOf(dropSmall(emptyMask(3, 3)))).toBe(0);
   });
 
   it('joins arms that meet only further down, and takes an empty mask', () => {

@@ -114,6 +114,14 @@ export function tidy(mask: Mask, least: number, hole: number): Mask {
   return mask;
 }
 
+/** Drops parts under a fiftieth of the largest, in place: leftovers of light and edges, not a hand or a thrown thing. */
+export function dropSmall(mask: Mask): Mask {
+  const parts = partsOf(mask, 1);
+  const least = 0.02 * parts.reduce((most, p) => Math.max(most, p.pixels.length), 0);
+  for (const { pixels } of parts) if (pixels.length < least) for (const i of pixels) mask.data[i] = 0;
+  return mask;
+}
+
 export function countOf(mask: Mask): number {
   let n = 0;
   for (const v of mask.data) n += v;

@@ -1,6 +1,6 @@
 import type { Planes } from '../picture';
 import type { Pixels } from '../units';
-import { boxMean, emptyMask, grow, type Mask, partsOf, tidy } from './grid';
+import { boxMean, dropSmall, emptyMask, grow, type Mask, partsOf, tidy } from './grid';
 import { type Backdrop, shadowOf, unlikeness } from './occupancy';
 
 /** How much of each pixel belongs to the figure, 0..255. */
@@ -50,7 +50,7 @@ function hardMask(frame: Planes, backdrop: Backdrop, strokes: Strokes | null): {
   const mask = grow(grow(found, 2), -2);
   fillHoles(mask, smooth);
   // Thin leftovers along shadows go; what is thicker than three pixels stays.
-  const body = tidy(grow(grow(mask, -1), 1), size / 1500, 0);
+  const body = dropSmall(tidy(grow(grow(mask, -1), 1), size / 1500, 0));
   const doubtful = emptyMask(width, height);
   for (let i = 0; i < size; i++) doubtful.data[i] = body.data[i] && !found.data[i] && unlike.values[i] < 1.5 ? 1 : 0;
   if (strokes) for (let i = 0; i < size; i++) if (strokes[i]) body.data[i] = strokes[i] === 1 ? 1 : 0;

@@ -1,6 +1,6 @@
 import { type Planes, reducedPlanes } from '../picture';
 import type { Unit } from '../units';
-import { boxMean, emptyMask, type Mask, partsOf, tidy } from './grid';
+import { boxMean, dropSmall, emptyMask, type Mask, tidy } from './grid';
 import type { CleanPlate } from './plate';
 
 /** What a frame is compared with to see who stands in it: the empty set, reduced, and how far each pixel strays by itself. */
@@ -144,13 +144,6 @@ export function occupied(frame: Planes, backdrop: Backdrop): Occupied | null {
   for (let i = 0; i < shade.length; i++) if (figure.data[i]) shadow.data[i] = 0;
   tidy(shadow, speck, speck);
   return { figure, shadow };
-}
-
-/** Drops parts much smaller than the largest: leftovers of light and edges, not a hand or a thrown thing. */
-function dropSmall(mask: Mask): void {
-  const parts = partsOf(mask, 1);
-  const least = 0.02 * Math.max(0, ...parts.map((p) => p.pixels.length));
-  for (const { pixels } of parts) if (pixels.length < least) for (const i of pixels) mask.data[i] = 0;
 }
 
 /** Closes one-pixel gaps and drops single pixels, by majority of the eight neighbours, in place. */

@@ -8,7 +8,7 @@ const background = (x: number, y: number) => [110 + 40 * Math.sin(x / 3) * Math.
 const take = new Footage({ width: 320, height: 180, background, noise: 2, figure: (f) => ({ x: 60 + 5 * f, y: 95, tall: 110, arm: 0.4 }) });
 const [W, H] = [320, 180];
 
-describe('quality of a take', () => {
+describe('quality of a take (levels of ITU-R BT.709, noise by the median absolute deviation, Rousseeuw & Croux 1993)', () => {
   it('noise to a tenth, frames that repeat, and a loss of focus by frame', () => {
     const meter = new QualityMeter();
     const times: number[] = [];
