@@ -17,6 +17,11 @@ import { newPlannedShot, planDay, RECIPES } from '../src/core/plan';
 import { accuracyRows } from './accuracy';
 
 const RUNS = 5;
+/** `--only=measuring,live` runs these rows alone and leaves the README as it is. */
+const only = process.argv
+  .find((a) => a.startsWith('--only='))
+  ?.slice(7)
+  .split(',');
 const scratch = mkdtempSync(join(tmpdir(), 'ribbon-bench-'));
 const DEMO = join(process.cwd(), 'public/demo');
 const rows: [string, string, string][] = [];
@@ -332,22 +337,25 @@ const server = await startServer();
 const browser = await launchChromium();
 try {
   const page = await (await browser.newContext({ acceptDownloads: true, viewport: { width: 1280, height: 800 } })).newPage();
-  await exportRows(page, server.url);
-  await measuringRow(page, server.url);
-  await beatsRow(page, server.url);
-  await scrubRow(page, server.url);
-  await recordingRow(page, server.url);
-  tracksRow();
-  orderRow();
-  liveRow();
-  const fresh = await (await browser.newContext()).newPage();
-  await firstScreenRow(fresh, server.url);
+  const fresh = async () => (await browser.newContext()).newPage();
+  const all: Record<string, () => unknown> = {
+    export: () => exportRows(page, server.url),
+    measuring: () => measuringRow(page, server.url),
+    beats: () => beatsRow(page, server.url),
+    scrub: () => scrubRow(page, server.url),
+    recording: () => recordingRow(page, server.url),
+    tracks: tracksRow,
+    order: orderRow,
+    live: liveRow,
+    screen: async () => firstScreenRow(await fresh(), server.url),
+  };
+  for (const [name, row] of Object.entries(all)) if (!only || only.includes(name)) await row();
 } finally {
   await browser.close();
   server.stop();
 }
 const machine = `${cpus().length} × ${cpus()[0].model.trim()}, ${(totalmem() / 2 ** 30).toFixed(0)} GiB, no GPU, Node ${process.versions.node}`;
-const accuracy = await accuracyRows();
+const accuracy = !only || only.includes('accuracy') ? await accuracyRows() : [];
 const table = [
   `Machine: ${machine}. Medians of ${RUNS}, interleaved.`,
   '',
@@ -363,7 +371,7 @@ const table = [
 ].join('\n');
 console.log(table);
 writeFileSync('bench/latest.md', `${table}\n`);
-if (process.argv.includes('--readme')) {
+if (process.argv.includes('--readme') && !only) {
   const readme = readFileSync('README.md', 'utf8').replace(
     /(<!-- bench -->\n[^\n]*\n\n)[\s\S]*?(<!-- \/bench -->)/,
     (_, head, tail) => `${head}${table}\n${tail}`,

@@ -83,7 +83,7 @@ export function ComparePicture({
           aria-label="The two takes compared"
           data-testid="compared"
         />
-        {!first && <p className="absolute inset-0 flex items-center justify-center text-sheet">Reading the takes…</p>}
+        {!first && <p className="absolute inset-0 flex items-center justify-center text-white">Reading the takes…</p>}
         {children}
       </div>
     </div>

@@ -160,7 +160,7 @@ export function CutOut({ project }: { project: Project }) {
           ) : before ? (
             <img src={before} alt="The frame to cut from" className="w-full" />
           ) : (
-            <p className="flex aspect-video items-center justify-center text-sheet">Reading the take…</p>
+            <p className="flex aspect-video items-center justify-center text-white">Reading the take…</p>
           )}
         </div>
         <Slider

@@ -99,7 +99,7 @@ export function TheSet({ project }: { project: Project }) {
             data-testid="the-set"
           />
         ) : (
-          <p className="flex aspect-video items-center justify-center p-4 text-center text-sheet">
+          <p className="flex aspect-video items-center justify-center p-4 text-center text-white">
             {doing ? 'The empty set is being made.' : 'No empty set yet.'}
           </p>
         )}
