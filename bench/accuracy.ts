@@ -4,7 +4,6 @@
  */
 import { createRequire } from 'node:module';
 import baboon from 'baboon-image';
-import { Footage, type FootageOptions, photographBackground } from '../src/core/footage';
 import {
   blockColours,
   cleanPlate,
@@ -28,6 +27,7 @@ import {
 } from '../src/core/measure';
 import { BT709, type Planes, reducedPlanes } from '../src/core/picture';
 import { randomSource, synthesiseSong } from '../src/core/room';
+import { photographBackground, type StagedOptions, StagedTake } from '../src/core/staged';
 
 const [W, H] = [640, 360];
 const photo = photographBackground(
@@ -41,7 +41,7 @@ export type AccuracyRow = [string, string, string];
 const walker = (f: number) => (f >= 1000 ? null : { x: 120 + 9 * f, y: 190, tall: 230, arm: 0.5 + 0.5 * Math.sin(f / 3) });
 const numbers = (n: number) => Array.from({ length: n }, (_, i) => i);
 
-function measured(take: Footage, frames: number, reference: Footage): TakeLock {
+function measured(take: StagedTake, frames: number, reference: StagedTake): TakeLock {
   const first = numbers(5).map((f) => reference.frame(1000 + f));
   const lock = makeReference(first.map(lumaOf));
   const colours = meanColours(first.map((p) => blockColours(lock.fine, p)));
@@ -63,12 +63,12 @@ function measured(take: Footage, frames: number, reference: Footage): TakeLock {
 function lockRows(): AccuracyRow[] {
   const pose = (f: number): Similarity =>
     f >= 1000 ? NO_MOVE : { dx: 0.02 * f, dy: -0.012 * f, turn: 0.001 * f, scale: 1 + 0.0009 * Math.sin(f / 6) };
-  const take = new Footage({ background: photo, figure: walker, pose, seed: 22 });
+  const take = new StagedTake({ background: photo, figure: walker, pose, seed: 22 });
   const { readings } = measured(take, 40, take);
   const off = (pick: (m: Similarity) => number) =>
     Math.sqrt(readings.reduce((sum, r, f) => sum + (pick(r) - pick(pose(f))) ** 2, 0) / readings.length);
   const knocked = (f: number): Similarity => (f >= 18 && f < 1000 ? { dx: 1.7, dy: -0.9, turn: 0.03, scale: 1 } : NO_MOVE);
-  const bumped = new Footage({ background: photo, figure: walker, pose: knocked, noise: 2.5, seed: 24 });
+  const bumped = new StagedTake({ background: photo, figure: walker, pose: knocked, noise: 2.5, seed: 24 });
   const { bumps } = measured(bumped, 40, bumped);
   const size = Math.abs((bumps[0]?.size ?? 0) - Math.hypot(1.7, 0.9));
   return [
@@ -91,7 +91,7 @@ function lockRows(): AccuracyRow[] {
 }
 
 /** The background with gains on linear light, by the transfer function of ITU-R BT.709. */
-function inLight([gr, gg, gb]: readonly [number, number, number]): FootageOptions['background'] {
+function inLight([gr, gg, gb]: readonly [number, number, number]): StagedOptions['background'] {
   const linear = (v: number) => (v < 0.081 ? v / 4.5 : ((v + 0.099) / 1.099) ** (1 / 0.45));
   const coded = (l: number) => (l < 0.018 ? 4.5 * l : 1.099 * l ** 0.45 - 0.099);
   return (x, y) => {
@@ -106,14 +106,14 @@ function inLight([gr, gg, gb]: readonly [number, number, number]): FootageOption
 }
 
 function lightRow(): AccuracyRow {
-  const reference = new Footage({ background: photo, seed: 23 });
+  const reference = new StagedTake({ background: photo, seed: 23 });
   let [ev, balance] = [0, 0];
   for (const gains of [
     [1.12, 1.07, 1.01],
     [0.86, 0.9, 0.97],
     [1.3, 1.3, 1.3],
   ] as const) {
-    const { light } = measured(new Footage({ background: inLight(gains), figure: walker, seed: 25 }), 10, reference);
+    const { light } = measured(new StagedTake({ background: inLight(gains), figure: walker, seed: 25 }), 10, reference);
     const truth = Math.log2(0.2126 * gains[0] + 0.7152 * gains[1] + 0.0722 * gains[2]);
     ev = Math.max(ev, Math.abs((light?.exposure ?? 9) - truth));
     balance = Math.max(
@@ -142,8 +142,8 @@ async function matteRows(): Promise<AccuracyRow[]> {
       cv.onRuntimeInitialized = done;
     });
   }
-  const take = new Footage({ background: photo, figure: (f) => ({ x: 180 + 60 * f, y: 190, tall: 260, arm: f / 4 }), seed: 28 });
-  const empty = new Footage({ background: photo, seed: 29 });
+  const take = new StagedTake({ background: photo, figure: (f) => ({ x: 180 + 60 * f, y: 190, tall: 260, arm: f / 4 }), seed: 28 });
+  const empty = new StagedTake({ background: photo, seed: 29 });
   const plate = cleanPlate(
     numbers(7).map((f) => empty.frame(f)),
     true,
@@ -164,10 +164,10 @@ async function matteRows(): Promise<AccuracyRow[]> {
 
 function collisionRow(): AccuracyRow {
   const [a, b] = [
-    new Footage({ background: photo, figure: (f) => ({ x: 150 + 8 * f, y: 190, tall: 220, arm: 0 }), seed: 31 }),
-    new Footage({ background: photo, figure: () => ({ x: 430, y: 190, tall: 220, arm: 0 }), seed: 32 }),
+    new StagedTake({ background: photo, figure: (f) => ({ x: 150 + 8 * f, y: 190, tall: 220, arm: 0 }), seed: 31 }),
+    new StagedTake({ background: photo, figure: () => ({ x: 430, y: 190, tall: 220, arm: 0 }), seed: 32 }),
   ];
-  const empty = new Footage({ background: photo, seed: 33 });
+  const empty = new StagedTake({ background: photo, seed: 33 });
   const backdrop = makeBackdrop(
     cleanPlate(
       numbers(7).map((f) => empty.frame(f)),
@@ -188,7 +188,7 @@ function collisionRow(): AccuracyRow {
   return ['occupancy: first and last frame of an overlap', `${off} frames off`, '2 frames'];
 }
 
-const reducedTo = (take: Footage, frame: number, factor: number): Planes => reducedPlanes(take.frame(frame), factor);
+const reducedTo = (take: StagedTake, frame: number, factor: number): Planes => reducedPlanes(take.frame(frame), factor);
 
 /** A minute of the song on a clock that is 61 parts per million fast, in noise. */
 function syncRow(): AccuracyRow {

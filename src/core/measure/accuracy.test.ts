@@ -1,8 +1,8 @@
 import baboon from 'baboon-image';
 import { describe, expect, it } from 'vitest';
-import { Footage, type FootageOptions, photographBackground } from '../footage';
 import { BT709 } from '../picture';
 import { randomSource } from '../room';
+import { photographBackground, type StagedOptions, StagedTake } from '../staged';
 import { blockColours, type LightReading, meanColours, readLight } from './light';
 import { LockMeter, makeReference } from './lock';
 import { lumaOf } from './luma';
@@ -18,7 +18,7 @@ const photo = photographBackground(
 );
 
 /** The background in other light: gains on linear light by the transfer function of ITU-R BT.709, channel by channel. */
-function inLight(background: FootageOptions['background'], [gr, gg, gb]: readonly [number, number, number]): FootageOptions['background'] {
+function inLight(background: StagedOptions['background'], [gr, gg, gb]: readonly [number, number, number]): StagedOptions['background'] {
   const toLinear = (v: number) => (v < 0.081 ? v / 4.5 : ((v + 0.099) / 1.099) ** (1 / 0.45));
   const toCoded = (l: number) => (l < 0.018 ? 4.5 * l : 1.099 * l ** 0.45 - 0.099);
   return (x, y) => {
@@ -33,7 +33,7 @@ function inLight(background: FootageOptions['background'], [gr, gg, gb]: readonl
   };
 }
 
-function measured(take: Footage, frames: number, reference = take): TakeLock {
+function measured(take: StagedTake, frames: number, reference = take): TakeLock {
   const first = Array.from({ length: 5 }, (_, f) => reference.frame(1000 + f));
   const lock = makeReference(first.map(lumaOf));
   const colours = meanColours(first.map((p) => blockColours(lock.fine, p)));
@@ -58,7 +58,7 @@ describe('lock (blocks after Baker & Matthews 2004, voted by RANSAC, Fischler & 
   it('drift to 0.05 px RMS; a lens that breathes by its scale to 0.0001', () => {
     const pose = (f: number): Similarity =>
       f >= 1000 ? NO_MOVE : { dx: 0.02 * f, dy: -0.012 * f, turn: 0.001 * f, scale: 1 + 0.0009 * Math.sin(f / 6) };
-    const lock = measured(new Footage({ background: photo, figure: walker, pose, seed: 2 }), 40);
+    const lock = measured(new StagedTake({ background: photo, figure: walker, pose, seed: 2 }), 40);
     let [square, scale, turn] = [0, 0, 0];
     lock.readings.forEach((r, f) => {
       const truth = pose(f);
@@ -75,7 +75,7 @@ describe('lock (blocks after Baker & Matthews 2004, voted by RANSAC, Fischler & 
 
   it('a bump: its frame to one, its size to 0.3 px, before a busy picture and noise', () => {
     const pose = (f: number) => (f >= 18 && f < 1000 ? { dx: 1.7, dy: -0.9, turn: 0.03, scale: 1 } : NO_MOVE);
-    const lock = measured(new Footage({ background: photo, figure: walker, pose, noise: 2.5, seed: 4 }), 40);
+    const lock = measured(new StagedTake({ background: photo, figure: walker, pose, noise: 2.5, seed: 4 }), 40);
     expect(lock.bumps).toHaveLength(1);
     expect(Math.abs(lock.bumps[0].frame - 18)).toBeLessThanOrEqual(1);
     expect(Math.abs(lock.bumps[0].size - Math.hypot(1.7, 0.9))).toBeLessThan(0.3);
@@ -86,7 +86,7 @@ describe('lock (blocks after Baker & Matthews 2004, voted by RANSAC, Fischler & 
     const phases = Array.from({ length: 64 }, () => 6.28 * random());
     let frame = 0;
     // Above, leaves swing by up to 3 px each in its own time; below, water runs.
-    const alive: FootageOptions['background'] = (x, y) => {
+    const alive: StagedOptions['background'] = (x, y) => {
       if (y < 70) {
         const k = (Math.floor(x / 30) * 7 + Math.floor(y / 24) * 3) & 63;
         return photo(x + 3 * Math.sin(frame / 4 + phases[k]), y + 2 * Math.cos(frame / 5 + phases[k]));
@@ -97,7 +97,7 @@ describe('lock (blocks after Baker & Matthews 2004, voted by RANSAC, Fischler & 
       }
       return photo(x, y);
     };
-    const take = new Footage({ background: alive, alive: true, figure: walker, seed: 12 });
+    const take = new StagedTake({ background: alive, alive: true, figure: walker, seed: 12 });
     const plain = take.frame.bind(take);
     take.frame = (f) => {
       frame = f;
@@ -114,8 +114,8 @@ describe('light on generated takes, by the transfer function of ITU-R BT.709', (
   it.each([[[1.12, 1.07, 1.01]], [[0.86, 0.9, 0.97]], [[1.3, 1.3, 1.3]]] as const)(
     'gains of %s on linear light: 0.01 EV and 0.003 of balance',
     (gains) => {
-      const reference = new Footage({ background: photo, seed: 3 });
-      const take = new Footage({ background: inLight(photo, gains), figure: walker, seed: 5 });
+      const reference = new StagedTake({ background: photo, seed: 3 });
+      const take = new StagedTake({ background: inLight(photo, gains), figure: walker, seed: 5 });
       const { light } = measured(take, 12, reference);
       if (!light) throw new Error('no light');
       const truth = Math.log2(0.2126 * gains[0] + 0.7152 * gains[1] + 0.0722 * gains[2]);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type FigureAt, Footage } from '../footage';
+import { type FigureAt, StagedTake } from '../staged';
 import { bestCuts, posesOf } from './cut';
 import type { Mask } from './grid';
 import { furthestReach, rankPairs, reachAt } from './pair';
@@ -7,7 +7,7 @@ import { furthestReach, rankPairs, reachAt } from './pair';
 const [W, H] = [320, 180];
 
 function masksOf(figure: (f: number) => FigureAt, frames: number): Mask[] {
-  const take = new Footage({ width: W, height: H, figure });
+  const take = new StagedTake({ width: W, height: H, figure });
   return Array.from({ length: frames }, (_, f) => ({
     width: W,
     height: H,

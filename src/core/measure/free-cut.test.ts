@@ -1,7 +1,7 @@
 import { createRequire } from 'node:module';
 import baboon from 'baboon-image';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { Footage, photographBackground } from '../footage';
+import { photographBackground, StagedTake } from '../staged';
 import { AROUND, freeCut, type GrabCutLibrary, resized } from './free-cut';
 import { boxMean } from './grid';
 import { cutOut, lasso, type Matte } from './matte';
@@ -40,7 +40,7 @@ function coarsely(truth: Float32Array): Float32Array {
 }
 
 describe('cut-out with nothing known of what is behind (GrabCut by OpenCV)', () => {
-  const take = new Footage({ background: photo, figure: () => at, seed: 3 });
+  const take = new StagedTake({ background: photo, figure: () => at, seed: 3 });
   const [frame, truth] = [take.frame(0), take.alpha(0)];
 
   it('from a coarse person segmentation: overlap of 0.90 or more, no holes', () => {
@@ -73,7 +73,7 @@ describe('cut-out with nothing known of what is behind (GrabCut by OpenCV)', () 
   });
 
   it('with the plate known, the cut-out by it is at least as good as GrabCut started from the same difference', () => {
-    const empty = new Footage({ background: photo, seed: 4 });
+    const empty = new StagedTake({ background: photo, seed: 4 });
     const backdrop = makeBackdrop(
       cleanPlate(
         [0, 1, 2, 3, 4].map((f) => empty.frame(f)),

@@ -1,6 +1,6 @@
 import baboon from 'baboon-image';
 import { describe, expect, it } from 'vitest';
-import { type FigureAt, Footage, type FootageOptions, photographBackground } from '../footage';
+import { type FigureAt, photographBackground, type StagedOptions, StagedTake } from '../staged';
 import { backingColour, colourKey, removeSpill } from './key';
 import { brush, cutOut, lasso, type Matte } from './matte';
 import { makeBackdrop } from './occupancy';
@@ -10,7 +10,7 @@ const [W, H] = [640, 360];
 const rgb = (x: number, y: number) => [baboon.get(x, y, 0), baboon.get(x, y, 1), baboon.get(x, y, 2)] as const;
 /** A photograph that ships in the npm package baboon-image. */
 const photograph = photographBackground({ width: 512, height: 512, rgb }, W, H);
-const wall: FootageOptions['background'] = (x, y) => {
+const wall: StagedOptions['background'] = (x, y) => {
   const [l, u, v] = photograph(x, y);
   return [125 + (l - 120) * 0.3, 128 + (u - 128) * 0.4, 128 + (v - 128) * 0.4];
 };
@@ -47,8 +47,8 @@ describe.each([
   ['a quiet wall, with motion blur', wall, 12],
 ])('cut-out (Smith & Blinn 1996, Chuang et al. 2001) before %s', (_, background, blur) => {
   const figure = (f: number): FigureAt => ({ x: 200 + 70 * f, y: 180, tall: 230, arm: f / 3, blur });
-  const take = new Footage({ background, figure, seed: 8 });
-  const empty = new Footage({ background, seed: 9 });
+  const take = new StagedTake({ background, figure, seed: 8 });
+  const empty = new StagedTake({ background, seed: 9 });
   const backdrop = makeBackdrop(
     cleanPlate(
       [0, 1, 2, 3, 4, 5, 6].map((f) => empty.frame(f)),
@@ -77,8 +77,8 @@ describe.each([
 
 describe('corrections by hand', () => {
   it('the brush and the lasso win over what was measured', () => {
-    const take = new Footage({ background: wall, figure: () => ({ x: 300, y: 180, tall: 230, arm: 0 }), seed: 8 });
-    const empty = new Footage({ background: wall, seed: 9 });
+    const take = new StagedTake({ background: wall, figure: () => ({ x: 300, y: 180, tall: 230, arm: 0 }), seed: 8 });
+    const empty = new StagedTake({ background: wall, seed: 9 });
     const backdrop = makeBackdrop(
       cleanPlate(
         [0, 1, 2].map((f) => empty.frame(f)),
@@ -121,8 +121,8 @@ describe('corrections by hand', () => {
 
 describe('colour key', () => {
   // Unevenly lit green, as a backing is: brightness falls off to one side.
-  const green: FootageOptions['background'] = (x) => [110 - x / 20, 92 + x / 200, 84];
-  const take = new Footage({
+  const green: StagedOptions['background'] = (x) => [110 - x / 20, 92 + x / 200, 84];
+  const take = new StagedTake({
     background: green,
     figure: () => ({ x: 300, y: 190, tall: 250, arm: 0.6 }),
     seed: 3,
@@ -151,6 +151,6 @@ describe('colour key', () => {
   });
 
   it('finds no backing in an ordinary picture', () => {
-    expect(backingColour(new Footage({ background: wall, seed: 2 }).frame(0))).toBeNull();
+    expect(backingColour(new StagedTake({ background: wall, seed: 2 }).frame(0))).toBeNull();
   });
 });

@@ -1,7 +1,7 @@
 import baboon from 'baboon-image';
 import { describe, expect, it } from 'vitest';
-import { type FigureAt, Footage, type FootageOptions, photographBackground } from '../footage';
 import { reducedPlanes } from '../picture';
+import { type FigureAt, photographBackground, type StagedOptions, StagedTake } from '../staged';
 import { countOf, emptyMask, grow, packed, tidy, unpacked } from './grid';
 import { mergedPlate } from './merged-plate';
 import { collisions, makeBackdrop, occupied, unionOf } from './occupancy';
@@ -12,7 +12,7 @@ const [W, H] = [640, 360];
 const rgb = (x: number, y: number) => [baboon.get(x, y, 0), baboon.get(x, y, 1), baboon.get(x, y, 2)] as const;
 const photograph = photographBackground({ width: 512, height: 512, rgb }, W, H);
 /** Half as contrasty: a wall with a picture on it. */
-const wall: FootageOptions['background'] = (x, y) => {
+const wall: StagedOptions['background'] = (x, y) => {
   const [l, u, v] = photograph(x, y);
   return [120 + (l - 120) * 0.35, 128 + (u - 128) * 0.5, 128 + (v - 128) * 0.5];
 };
@@ -23,15 +23,15 @@ describe.each([
   ['a busy photograph', photograph],
   ['a quiet wall', wall],
 ])('plate (shorth, Andrews et al. 1972) and occupancy (Horprasert, Harwood & Davis 1999) before %s', (_, background) => {
-  const take = new Footage({ background, figure: walks, seed: 5 });
-  const empty = new Footage({ background, seed: 6 });
+  const take = new StagedTake({ background, figure: walks, seed: 5 });
+  const empty = new StagedTake({ background, seed: 6 });
 
   it('the plate comes out of a take in which the performer walks, without a trace', () => {
     const plate = cleanPlate(
       everyThird(24).map((f) => take.frame(f)),
       false,
     );
-    const truth = new Footage({ background, noise: 0 }).frame(0);
+    const truth = new StagedTake({ background, noise: 0 }).frame(0);
     let wrong = 0;
     let off = 0;
     plate.planes.y.forEach((v, i) => {
@@ -48,7 +48,7 @@ describe.each([
   it('a performer who walks on every frame anew leaves holes said to be holes, not a smear', () => {
     // Four frames, each with the figure elsewhere but over the same middle: too few agree.
     const crowd = [0, 1, 2, 3].map((k) =>
-      new Footage({ background, seed: 7 + k, figure: () => ({ x: 300 + 12 * k, y: 190, tall: 260, arm: k / 3 }) }).frame(0),
+      new StagedTake({ background, seed: 7 + k, figure: () => ({ x: 300 + 12 * k, y: 190, tall: 260, arm: k / 3 }) }).frame(0),
     );
     const plate = cleanPlate(crowd, false);
     expect(plate.holeShare).toBeGreaterThan(0.002);
@@ -84,8 +84,8 @@ describe.each([
 });
 
 describe('a plate from takes in which somebody stands still', () => {
-  const standing = (x: number) => new Footage({ background: photograph, seed: x, figure: () => ({ x, y: 190, tall: 220, arm: 0.3 }) });
-  const truth = new Footage({ background: photograph, noise: 0 }).frame(0);
+  const standing = (x: number) => new StagedTake({ background: photograph, seed: x, figure: () => ({ x, y: 190, tall: 220, arm: 0.3 }) });
+  const truth = new StagedTake({ background: photograph, noise: 0 }).frame(0);
 
   it('each figure is filled from the other take, though neither ever moves', () => {
     const plates = [180, 460].map((x) =>
@@ -105,9 +105,9 @@ describe('a plate from takes in which somebody stands still', () => {
   });
 
   it('tells who stands there by colour where they are as bright as the set', () => {
-    const dim: FootageOptions['background'] = (x, y) => [75 + 15 * ((Math.floor(x / 3) + Math.floor(y / 3)) & 1 ? 1 : -1), 112, 150];
+    const dim: StagedOptions['background'] = (x, y) => [75 + 15 * ((Math.floor(x / 3) + Math.floor(y / 3)) & 1 ? 1 : -1), 112, 150];
     const plates = [180, 460].map((x) => {
-      const take = new Footage({ background: dim, shadow: 0, seed: x, figure: () => ({ x, y: 190, tall: 220, arm: 0.3 }) });
+      const take = new StagedTake({ background: dim, shadow: 0, seed: x, figure: () => ({ x, y: 190, tall: 220, arm: 0.3 }) });
       return cleanPlate(
         everyThird(8).map((f) => take.frame(f)),
         false,
@@ -133,9 +133,12 @@ describe('a plate from takes in which somebody stands still', () => {
 
 it('overlaps of two takes are found to within two frames', () => {
   const right = (frame: number): FigureAt => ({ x: 560 - frame * 8, y: 190, tall: 220, arm: 0 });
-  const [a, b] = [new Footage({ background: wall, figure: walks, seed: 1 }), new Footage({ background: wall, figure: right, seed: 2 })];
+  const [a, b] = [
+    new StagedTake({ background: wall, figure: walks, seed: 1 }),
+    new StagedTake({ background: wall, figure: right, seed: 2 }),
+  ];
   const plate = cleanPlate(
-    everyThird(7).map((f) => new Footage({ background: wall, seed: 3 }).frame(f)),
+    everyThird(7).map((f) => new StagedTake({ background: wall, seed: 3 }).frame(f)),
     true,
   );
   const backdrop = makeBackdrop(plate);

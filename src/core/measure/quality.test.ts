@@ -1,11 +1,17 @@
 import { describe, expect, it } from 'vitest';
-import { Footage } from '../footage';
+import { StagedTake } from '../staged';
 import { boxMean } from './grid';
 import { lumaOf } from './luma';
 import { clipped, QualityMeter, qualityFindings, softStretches } from './quality';
 
 const background = (x: number, y: number) => [110 + 40 * Math.sin(x / 3) * Math.cos(y / 4) + 20 * Math.sin(x / 17), 128, 128] as const;
-const take = new Footage({ width: 320, height: 180, background, noise: 2, figure: (f) => ({ x: 60 + 5 * f, y: 95, tall: 110, arm: 0.4 }) });
+const take = new StagedTake({
+  width: 320,
+  height: 180,
+  background,
+  noise: 2,
+  figure: (f) => ({ x: 60 + 5 * f, y: 95, tall: 110, arm: 0.4 }),
+});
 const [W, H] = [320, 180];
 
 describe('quality of a take (levels of ITU-R BT.709, noise by the median absolute deviation, Rousseeuw & Croux 1993)', () => {
@@ -34,7 +40,7 @@ describe('quality of a take (levels of ITU-R BT.709, noise by the median absolut
   });
 
   it('a performer who stops and goes on again repeats no frame', () => {
-    const stops = new Footage({ ...take.options, figure: (f) => ({ x: 160 + 60 * Math.sin(f / 5), y: 95, tall: 110, arm: 0.4 }) });
+    const stops = new StagedTake({ ...take.options, figure: (f) => ({ x: 160 + 60 * Math.sin(f / 5), y: 95, tall: 110, arm: 0.4 }) });
     const meter = new QualityMeter();
     for (let f = 0; f < 40; f++) meter.read(lumaOf(stops.frame(f)));
     expect(meter.done(Array.from({ length: 40 }, (_, f) => f / 25)).repeats).toEqual([]);

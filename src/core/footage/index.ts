@@ -1,1 +1,0 @@
-export { type FigureAt, Footage, type FootageOptions, photographBackground } from './footage';

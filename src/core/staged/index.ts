@@ -1,0 +1,1 @@
+export { type FigureAt, photographBackground, type StagedOptions, StagedTake } from './staged-take';
