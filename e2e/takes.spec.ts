@@ -33,6 +33,15 @@ test('the hand-over: a bump, a fade, a shadow on the seam and nine frames of a c
   await expect(right).toContainText(/a bump of 2\.\d px at 1\.2\d s/, { timeout: 90_000 });
   await expect(right).toContainText(/The light fades by −0\.1[0-3] EV from 5\.\d to [67]\.\d s/);
   await page.getByRole('tab', { name: 'Side by side' }).click();
+  // Both were filmed to the song, from the same bar on: by their sound and by the beat they stand alike.
+  for (const [way, sentence] of [
+    ['by the beat', /Both begin at second \d+\.\d\d of the song/],
+    ['by sound', /The same sound is heard 0\.000\d s/],
+  ] as const) {
+    await page.getByRole('button', { name: `Line them up ${way}` }).click();
+    await expect(page.getByText(sentence)).toBeVisible({ timeout: 60_000 });
+    for (const side of [0, 1]) await expect(page.getByLabel('Begins at its second in s').nth(side)).toHaveValue('0.00');
+  }
   await page.getByRole('button', { name: 'Find the seam' }).click();
   const report = page.getByTestId('seam-report');
   await expect(report).toContainText('A shadow lies on it', { timeout: 120_000 });

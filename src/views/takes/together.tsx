@@ -1,19 +1,19 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
-import type { Collision, Cut } from '@/core/measure';
+import type { Cut } from '@/core/measure';
 import { pathX } from '@/core/picture';
 import { beatMapOf, footageName, footageOf, type Project, type SeamMix, type Take } from '@/core/shot';
 import { fps } from '@/core/time';
-import { syncMedia } from '@/data/jobs';
+import { lineUpByBeat, lineUpBySound } from '@/data/line-up';
 import { isPlate } from '@/data/media';
 import { cutsBetween, laySeam, type Span, seamBetween, setUpOf, standsOf } from '@/data/together';
-import type { SeamResult } from '@/media/together';
 import { Button, Note, NumberField, Working } from '@/ui/parts';
 import { Slider } from '@/ui/slider';
 import { SelectField } from '@/ui/value-field';
 import { type Compare, ComparePicture, type Edge, MOST_ZOOM } from './compare-picture';
 import { SeamOnPicture } from './seam-on-picture';
+import { CutList, type Found, SeamReport } from './seam-report';
 import { useJob } from './use-job';
 import { useLaid, useLaidPicture } from './use-laid';
 
@@ -25,12 +25,6 @@ const WAYS: readonly (readonly [Compare, string])[] = [
   ['first', 'the first alone'],
   ['second', 'the second alone'],
 ];
-
-interface Found {
-  seam: SeamResult;
-  collisions: Collision[];
-  stands: SeamMix['stands'];
-}
 
 /** The stand that holds at a second of the span. */
 const standAt = (stands: SeamMix['stands'], at: number) => stands.findLast((s) => s.from <= at + 1e-6) ?? stands[0];
@@ -134,17 +128,18 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
       />
     </div>
   );
-  const lineUp = async () => {
-    const match = (await run('Listening to both', (tell, signal) => syncMedia(media[0].id, [media[1].id], tell, signal)))?.[0];
-    if (!match) return;
-    if (!match.ok) return setSaid(match.reason);
-    const { offset, spread } = match.match;
-    const start = Math.max(media[0].from, media[1].from - offset);
-    setFrom([start, start + offset]);
-    setFound(null);
-    setSaid(
-      `The same sound is heard ${Math.abs(offset).toFixed(4)} s ${offset >= 0 ? 'later' : 'earlier'} in the second, to ${(spread * 1000).toFixed(2)} ms.`,
+  const lineUp = async (by: 'sound' | 'beat') => {
+    const { song } = project;
+    const found = await run('Listening to both', (tell, signal) =>
+      by === 'beat' && song
+        ? lineUpByBeat(song.mediaId, media[0], media[1], tell, signal)
+        : lineUpBySound(media[0], media[1], tell, signal),
     );
+    if (!found) return;
+    setSaid(found.said);
+    if (!found.ok) return;
+    setFrom(found.from);
+    setFound(null);
   };
   const seek = async () => {
     const result = await run('Finding the seam', (tell, signal) => seamBetween(project, span, tell, signal));
@@ -195,9 +190,14 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
         <Button className="w-full" onClick={() => setIds([ids[1], ids[0]])}>
           Swap the sides
         </Button>
-        <Button className="w-full" disabled={!media.every((m) => m.hasSound)} onClick={() => void lineUp()}>
+        <Button className="w-full" disabled={!media.every((m) => m.hasSound)} onClick={() => void lineUp('sound')}>
           Line them up by sound
         </Button>
+        {project.song && (
+          <Button className="w-full" disabled={!media.every((m) => m.hasSound)} onClick={() => void lineUp('beat')}>
+            Line them up by the beat
+          </Button>
+        )}
         <Button kind="main" className="w-full" disabled={doing !== null} onClick={() => void seek()}>
           Find the seam
         </Button>
@@ -224,76 +224,5 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
         )}
       </div>
     </div>
-  );
-}
-
-/** What the seam is like, in sentences; each place in time can be looked at. */
-function SeamReport({ project, found, rate, onShow }: { project: Project; found: Found; rate: number; onShow: (at: number) => void }) {
-  const { seam, collisions } = found;
-  const frames = (c: { from: number; to: number }) => (c.from === c.to ? `frame ${c.from}` : `frames ${c.from} to ${c.to}`);
-  return (
-    <div className="space-y-2" data-testid="seam-report">
-      <Note level={seam.crossings.length ? 'fix' : 'good'}>
-        {seam.paths.length === 1 ? 'One seam stands through all' : `The seam stands in ${seam.paths.length} places, one after another,`}{' '}
-        {seam.paths.length === 1 ? `${seam.frames} frames` : `over ${seam.frames} frames`}:{' '}
-        {seam.paths[0].kind === 'straight' ? 'a straight line' : seam.paths[0].kind === 'polyline' ? 'a line with corners' : 'a free path'}.
-        What is seen of it is <span className="num">{seam.step.toFixed(1)}</span> of 255 in the mean; a feather of{' '}
-        <span className="num">
-          {Math.min(...seam.feather[0]).toFixed(0)} to {Math.max(...seam.feather[0]).toFixed(0)} px
-        </span>
-        , as there is room, hides it.
-        {seam.shadowFrames > 0 && ` A shadow lies on it in ${seam.shadowFrames} frames.`}
-      </Note>
-      {seam.crossings.map((c) => (
-        <Note key={c.from} level="fix">
-          No clean seam in {frames(c)} ({c.to - c.from + 1}): {c.reason}.{' '}
-          <button type="button" className="underline" onClick={() => onShow((c.from + c.to) / 2 / rate)}>
-            Show it
-          </button>
-        </Note>
-      ))}
-      {collisions.map((c) => (
-        <Note key={`c${c.from}`} level="fix">
-          The figures overlap in {frames(c)}, by {(100 * c.share * ((project.frame.width * project.frame.height) / 1e4)).toFixed(0)} hundred
-          pixels at most.{' '}
-          <button type="button" className="underline" onClick={() => onShow(c.worst / rate)}>
-            Show it
-          </button>
-        </Note>
-      ))}
-    </div>
-  );
-}
-
-function CutList({ cuts, first, second }: { cuts: readonly (Cut & { outAt: number; intoAt: number })[]; first: string; second: string }) {
-  if (cuts.length === 0) return <Note level="unsure">Nobody was seen in one of the takes, so there is nothing to compare.</Note>;
-  return (
-    <table className="w-full text-sm" data-testid="cuts">
-      <caption className="mb-1 text-left font-semibold">Best cuts, best first</caption>
-      <thead className="text-left text-faint">
-        <tr>
-          <th className="font-normal">Out of {first}</th>
-          <th className="font-normal">Into {second}</th>
-          <th className="font-normal">Outline alike</th>
-          <th className="font-normal">Apart</th>
-          <th className="font-normal">Movement alike</th>
-        </tr>
-      </thead>
-      <tbody className="num">
-        {cuts.map((c) => (
-          <tr key={`${c.out} ${c.into}`} className="border-t border-rule">
-            <td className="py-1">
-              {c.outAt.toFixed(2)} s, frame {c.out}
-            </td>
-            <td>
-              {c.intoAt.toFixed(2)} s, frame {c.into}
-            </td>
-            <td>{Math.round(100 * (1 - c.pose))} %</td>
-            <td>{c.apart.toFixed(2)} figures</td>
-            <td>{Math.round(100 * (1 - Math.min(1, c.motion)))} %</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
   );
 }
