@@ -27,7 +27,7 @@ import {
 } from '../src/core/measure';
 import { BT709, type Planes, reducedPlanes } from '../src/core/picture';
 import { randomSource, synthesiseSong } from '../src/core/room';
-import { photographBackground, type StagedOptions, StagedTake } from '../src/core/staged';
+import { overlap, photographBackground, type StagedOptions, StagedTake } from '../src/core/staged';
 
 const [W, H] = [640, 360];
 const photo = photographBackground(
@@ -125,16 +125,6 @@ function lightRow(): AccuracyRow {
   return ['light: exposure; balance, worst of three', `${ev.toFixed(4)} EV; ${(100 * balance).toFixed(2)} %`, '0.01 EV; 0.3 %'];
 }
 
-function overlapOf(alpha: Uint8Array, truth: Float32Array): number {
-  let [both, either] = [0, 0];
-  alpha.forEach((a, i) => {
-    const [one, two] = [a > 127, truth[i] > 0.5];
-    if (one && two) both++;
-    if (one || two) either++;
-  });
-  return both / either;
-}
-
 async function matteRows(): Promise<AccuracyRow[]> {
   const cv: GrabCutLibrary & { onRuntimeInitialized?: () => void } = createRequire(import.meta.url)('@techstark/opencv-js');
   if (!cv.Mat) {
@@ -152,9 +142,9 @@ async function matteRows(): Promise<AccuracyRow[]> {
   const [known, free] = [[] as number[], [] as number[]];
   for (const f of [0, 2, 4]) {
     const [frame, truth] = [take.frame(f), take.alpha(f)];
-    known.push(overlapOf(cutOut(frame, backdrop, { blur: { dx: 0, dy: 0 }, strokes: null }).alpha, truth));
+    known.push(overlap(cutOut(frame, backdrop, { blur: { dx: 0, dy: 0 }, strokes: null }).alpha, truth));
     const coarse = resized(resized(truth, W, H, W / 10, H / 10), W / 10, H / 10, W, H);
-    free.push(overlapOf(freeCut(cv, frame, coarse, null).alpha, truth));
+    free.push(overlap(freeCut(cv, frame, coarse, null).alpha, truth));
   }
   return [
     ['cut-out with the plate: overlap, worst of three', Math.min(...known).toFixed(3), '0.96'],

@@ -1,9 +1,9 @@
 import type { CleanPlate, Collision, Cut, Strokes } from '@/core/measure';
 import { correctionGains, correctionMoves } from '@/core/measure';
-import { footageKey, footageOf, type Project, plannedSlots, type SeamMix, type Take } from '@/core/shot';
+import { type Footage, footageKey, footageOf, type Project, plannedSlots, type SeamMix, type Take } from '@/core/shot';
 import { type BeatMap, beatToSeconds, fps, secondsToBeat } from '@/core/time';
 import type { LaidTake } from '@/media/laid';
-import type { CutOutResult, SeamResult, TakeSurvey } from '@/media/together';
+import type { CutOutResult, PersonMap, SeamResult, TakeSurvey } from '@/media/together';
 import type { TogetherApi } from '@/workers/together.worker';
 import { derived } from './db';
 import { inWorker, type Progress, pictureWorker } from './jobs';
@@ -231,6 +231,17 @@ export function keyFigure(project: Project, take: Take, time: number, tolerance:
   );
 }
 
+let lastPerson: { key: string; found: PersonMap } | null = null;
+
+/** The person in one frame; asked once for it, however often it is drawn on. */
+async function personAt({ id, width }: Footage, time: number): Promise<PersonMap> {
+  const key = `${id}@${time}`;
+  if (lastPerson?.key === key) return lastPerson.found;
+  const found = await findPerson(await pictureWorker('small').take(id, width, time));
+  lastPerson = { key, found };
+  return found;
+}
+
 /**
  * Cuts a figure or object out of one frame with nothing known of what is behind it: where a person is recognised, and by what was
  * drawn around or on it.
@@ -244,9 +255,7 @@ export async function freeFigure(
   signal?: AbortSignal,
 ): Promise<CutOutResult> {
   const footage = footageOf(project, take.id);
-  const picture = await pictureWorker('small').take(footage.id, footage.width, time);
-  onProgress(0.2);
-  const person = await findPerson(picture);
+  const person = await personAt(footage, time);
   onProgress(0.5);
   return inWorker<TogetherApi, CutOutResult>(
     togetherWorker(),

@@ -1,10 +1,10 @@
 import { createRequire } from 'node:module';
 import baboon from 'baboon-image';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { photographBackground, StagedTake } from '../staged';
+import { overlap, photographBackground, StagedTake } from '../staged';
 import { AROUND, freeCut, type GrabCutLibrary, resized } from './free-cut';
 import { boxMean } from './grid';
-import { cutOut, lasso, type Matte } from './matte';
+import { cutOut, lasso } from './matte';
 import { makeBackdrop } from './occupancy';
 import { cleanPlate } from './plate';
 
@@ -22,17 +22,6 @@ beforeAll(async () => {
   if (!cv.Mat) await new Promise<void>((resolve) => (cv.onRuntimeInitialized = resolve));
 });
 
-/** Intersection over union with the true coverage, half and more counting as figure. */
-function overlap({ alpha }: Matte, truth: Float32Array): number {
-  let [both, either] = [0, 0];
-  alpha.forEach((a, i) => {
-    const [one, two] = [a > 127, truth[i] > 0.5];
-    if (one && two) both++;
-    if (one || two) either++;
-  });
-  return both / either;
-}
-
 /** What a coarse person segmentation says: the truth at an eighth of the size, blurred, an arm half missed. */
 function coarsely(truth: Float32Array): Float32Array {
   const small = resized(boxMean(truth, W, H, 6), W, H, W / 8, H / 8);
@@ -45,7 +34,7 @@ describe('cut-out with nothing known of what is behind (GrabCut by OpenCV)', () 
 
   it('from a coarse person segmentation: overlap of 0.90 or more, no holes', () => {
     const matte = freeCut(cv, frame, coarsely(truth), null);
-    expect(overlap(matte, truth)).toBeGreaterThan(0.9);
+    expect(overlap(matte.alpha, truth)).toBeGreaterThan(0.9);
     const holes = truth.reduce((n, t, i) => n + (t > 0.99 && matte.alpha[i] < 64 ? 1 : 0), 0);
     expect(holes / truth.reduce((n, t) => n + t, 0)).toBeLessThan(0.02);
   });
@@ -69,7 +58,7 @@ describe('cut-out with nothing known of what is behind (GrabCut by OpenCV)', () 
       ],
       AROUND,
     );
-    expect(overlap(freeCut(cv, frame, null, strokes), truth)).toBeGreaterThan(0.9);
+    expect(overlap(freeCut(cv, frame, null, strokes).alpha, truth)).toBeGreaterThan(0.9);
   });
 
   it('with the plate known, the cut-out by it is at least as good as GrabCut started from the same difference', () => {
@@ -81,14 +70,14 @@ describe('cut-out with nothing known of what is behind (GrabCut by OpenCV)', () 
       ),
       1,
     );
-    const ours = overlap(cutOut(frame, backdrop, { blur: { dx: 0, dy: 0 }, strokes: null }), truth);
+    const ours = overlap(cutOut(frame, backdrop, { blur: { dx: 0, dy: 0 }, strokes: null }).alpha, truth);
     const difference = boxMean(
       Float32Array.from(frame.y, (v, i) => (Math.abs(v - backdrop.planes.y[i]) > 12 ? 1 : 0)),
       W,
       H,
       3,
     );
-    expect(ours).toBeGreaterThanOrEqual(overlap(freeCut(cv, frame, difference, null), truth) - 0.005);
+    expect(ours).toBeGreaterThanOrEqual(overlap(freeCut(cv, frame, difference, null).alpha, truth) - 0.005);
   });
 
   it('what is painted wins; without anything to start from it says so', () => {

@@ -1,6 +1,6 @@
 import baboon from 'baboon-image';
 import { describe, expect, it } from 'vitest';
-import { type FigureAt, photographBackground, type StagedOptions, StagedTake } from '../staged';
+import { type FigureAt, overlap, photographBackground, type StagedOptions, StagedTake } from '../staged';
 import { backingColour, colourKey, removeSpill } from './key';
 import { brush, cutOut, lasso, type Matte } from './matte';
 import { makeBackdrop } from './occupancy';
@@ -14,17 +14,6 @@ const wall: StagedOptions['background'] = (x, y) => {
   const [l, u, v] = photograph(x, y);
   return [125 + (l - 120) * 0.3, 128 + (u - 128) * 0.4, 128 + (v - 128) * 0.4];
 };
-
-/** Overlap of what both count as figure with what either does. */
-function overlap(matte: Matte, truth: Float32Array): number {
-  let [both, either] = [0, 0];
-  truth.forEach((a, i) => {
-    const [p, q] = [a > 0.5, matte.alpha[i] > 127];
-    if (p && q) both++;
-    if (p || q) either++;
-  });
-  return both / either;
-}
 
 /** Mean distance in pixels from the edge of the true figure to the matte's nearest edge. */
 function edgeError(matte: Matte, truth: Float32Array): number {
@@ -60,7 +49,7 @@ describe.each([
   it.each([0, 2])('overlaps the true figure by 0.96 or more, its edge off by 1.3 px at most, no holes: frame %i', (f) => {
     const matte = cutOut(take.frame(f), backdrop, { blur: { dx: blur, dy: 0 }, strokes: null });
     const truth = take.alpha(f);
-    expect(overlap(matte, truth)).toBeGreaterThan(0.96);
+    expect(overlap(matte.alpha, truth)).toBeGreaterThan(0.96);
     expect(edgeError(matte, truth)).toBeLessThan(1.3);
     // Deep inside the figure nothing is missing.
     let missing = 0;
@@ -137,7 +126,7 @@ describe('colour key', () => {
     expect(Math.hypot(backing.u - 93.5, backing.v - 84)).toBeLessThan(4);
     const matte = colourKey(frame, backing, 0.3);
     const truth = take.alpha(0);
-    expect(overlap(matte, truth)).toBeGreaterThan(0.96);
+    expect(overlap(matte.alpha, truth)).toBeGreaterThan(0.96);
     expect(edgeError(matte, truth)).toBeLessThan(1.3);
     const before = frame.u.slice();
     removeSpill(frame, backing);

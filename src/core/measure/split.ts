@@ -89,7 +89,7 @@ function threshold(values: readonly number[]): number {
   return quiet + 0.2 * (busy - quiet);
 }
 
-/** The mean over a third of a second, so that one still frame in a walk is no hold and one jolt in a hold no walk. */
+/** The median over a third of a second, so that one still frame in a walk is no hold and one jolt in a hold no walk. */
 function smoothed(values: readonly number[], width: number): number[] {
   const half = width >> 1;
   return values.map((_, i) => median(values.slice(Math.max(0, i - half), i + half + 1)));
