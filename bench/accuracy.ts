@@ -94,8 +94,8 @@ function lockRows(): AccuracyRow[] {
 function inLight([gr, gg, gb]: readonly [number, number, number]): StagedOptions['background'] {
   const linear = (v: number) => (v < 0.081 ? v / 4.5 : ((v + 0.099) / 1.099) ** (1 / 0.45));
   const coded = (l: number) => (l < 0.018 ? 4.5 * l : 1.099 * l ** 0.45 - 0.099);
-  return (x, y) => {
-    const [yy, u, v] = photo(x, y);
+  return (x, y, frame) => {
+    const [yy, u, v] = photo(x, y, frame);
     const l = (yy - 16) / 219;
     const [b, r] = [l + (1.8556 * (u - 128)) / 224, l + (1.5748 * (v - 128)) / 224];
     const g = (l - 0.2126 * r - 0.0722 * b) / 0.7152;

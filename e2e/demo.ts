@@ -1,13 +1,27 @@
 import { cpSync, existsSync, mkdtempSync, renameSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { type BrowserContext, test as base, chromium, expect } from '@playwright/test';
+import { type BrowserContext, test as base, chromium, expect, type TestInfo } from '@playwright/test';
 
 /** A copy of a profile for a browser of its own. */
 export function copyOf(profile: string): string {
   const copy = mkdtempSync(join(tmpdir(), 'ribbon-profile-'));
   cpSync(profile, copy, { recursive: true, filter: (file) => !/Singleton/.test(file) && existsSync(file) });
   return copy;
+}
+
+/** A browser of its own on a profile, as the project of the test asks for. */
+export function browserOf(profile: string, info: TestInfo): Promise<BrowserContext> {
+  const { launchOptions, baseURL, viewport, hasTouch, isMobile, deviceScaleFactor } = info.project.use;
+  return chromium.launchPersistentContext(profile, {
+    ...launchOptions,
+    baseURL,
+    viewport,
+    hasTouch,
+    isMobile,
+    deviceScaleFactor,
+    acceptDownloads: true,
+  });
 }
 
 /**
@@ -40,16 +54,7 @@ export const test = base.extend<object, { demoProfile: string }>({
   ],
   context: async ({ demoProfile }, use, info) => {
     const profile = copyOf(demoProfile);
-    const { launchOptions, baseURL, viewport, hasTouch, isMobile, deviceScaleFactor } = info.project.use;
-    const context: BrowserContext = await chromium.launchPersistentContext(profile, {
-      ...launchOptions,
-      baseURL,
-      viewport,
-      hasTouch,
-      isMobile,
-      deviceScaleFactor,
-      acceptDownloads: true,
-    });
+    const context = await browserOf(profile, info);
     await use(context);
     await context.close();
     rmSync(profile, { recursive: true, force: true });

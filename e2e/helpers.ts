@@ -127,8 +127,8 @@ export function makeClips(
   return { rotated: join(scratch, rotated), variable: join(scratch, variable), song: join(scratch, 'song.mp3'), flat: join(scratch, flat) };
 }
 
-/** Takes two clips and a song into an empty project, lays the reveal and makes the film; checks the film's size and rate. */
-export async function walkOwnFiles(page: Page, width: number, height: number, turn: 90 | 180): Promise<void> {
+/** Takes two clips and a song into an empty project. */
+export async function takeInOwnFiles(page: Page, width: number, height: number, turn: 90 | 180): Promise<{ flat: string }> {
   const clips = makeClips(width, height, turn);
   await startEmpty(page);
   await press(page, stage(page, 'Shoot'));
@@ -137,6 +137,12 @@ export async function walkOwnFiles(page: Page, width: number, height: number, tu
   await expect(page.getByText(logged)).toBeVisible({ timeout: 60_000 });
   await expect(page.getByText(/\(varies\)/)).toBeVisible({ timeout: 60_000 });
   await expect(page.getByText('song.mp3')).toBeVisible({ timeout: 60_000 });
+  return clips;
+}
+
+/** From two clips and a song of one's own to the film of their reveal; checks the film's size and rate. */
+export async function walkOwnFiles(page: Page, width: number, height: number, turn: 90 | 180): Promise<void> {
+  const clips = await takeInOwnFiles(page, width, height, turn);
   await press(page, stage(page, 'Song'));
   await expect(page.getByText(/11[12]\.\d\d BPM/)).toBeVisible({ timeout: 60_000 });
   await press(page, stage(page, 'Takes'));

@@ -42,6 +42,7 @@ test('the hand-over is filmed hands free: a knock and light that drifts are seen
   for (const [field, value] of [
     ['Time to the mark in s', '1'],
     ['Count-in in bars', '0'],
+    ['Hold still, at most in s', '3'],
   ] as const) {
     await page.getByLabel(field).fill(value);
     await page.getByLabel(field).press('Enter');
@@ -90,6 +91,7 @@ test('one unbroken recording: the slots marked inside it become takes of their o
   for (const [field, value] of [
     ['Tries of each in takes', '1'],
     ['Time to the mark in s', '1'],
+    ['Hold still, at most in s', '2'],
   ] as const) {
     await page.getByLabel(field).fill(value);
     await page.getByLabel(field).press('Enter');
@@ -97,7 +99,7 @@ test('one unbroken recording: the slots marked inside it become takes of their o
   await page.getByRole('button', { name: 'Film hands free' }).click();
   await expect(page.getByText(/, take 1$/)).toContainText('Place 2', { timeout: 60_000 });
   // Seconds of one recording go on from slot to slot.
-  await expect(page.getByTestId('recorded')).toHaveText(/(2[2-9]|3\d)\.\d s/, { timeout: 40_000 });
+  await expect(page.getByTestId('recorded')).toHaveText(/1[3-9]\.\d s/, { timeout: 40_000 });
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await part(page, 'Log').click();
   for (const name of ['plate', 'place-p1', 'place-p2'])

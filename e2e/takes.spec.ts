@@ -1,10 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { expect } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { unzipSync } from 'fflate';
 import { pathX } from '../src/core/picture/index';
 import { readProject } from '../src/core/shot/index';
-import { test } from './demo';
+import { browserOf, copyOf, test } from './demo';
 import { downloadBy, ffmpeg, greyFrame, openDemo, scratch, stage, startEmpty } from './helpers';
 
 const DEMO = join(process.cwd(), 'public/demo');
@@ -23,9 +23,16 @@ function enlarged(frame: Uint8Array, percent: number): (x: number, y: number) =>
   };
 }
 
-test('the hand-over: a bump, a fade, a shadow on the seam and nine frames of a crossing hand are found; the film hides the seam', async ({
-  page,
-}) => {
+// One browser for them all, in this order: the empty set and where the performers are is worked out once, as a user has it.
+test.describe.configure({ mode: 'serial' });
+let page: Page;
+test.beforeAll(async ({ demoProfile }, info) => {
+  const context = await browserOf(copyOf(demoProfile), info);
+  page = context.pages()[0] ?? (await context.newPage());
+});
+test.afterAll(() => page.context().close());
+
+test('the hand-over: a bump, a fade, a shadow on the seam and nine frames of a crossing hand are found; the film hides the seam', async () => {
   await openDemo(page);
   await stage(page, 'Takes').click();
   const right = page.getByTestId('take-place-p2');
@@ -90,9 +97,7 @@ test('the hand-over: a bump, a fade, a shadow on the seam and nine frames of a c
   expect(Math.max(...all), JSON.stringify(steps)).toBeLessThan(2.6);
 });
 
-test('the empty set comes out of takes in which somebody stands still; a figure is cut out, corrected by brush, and saved', async ({
-  page,
-}) => {
+test('the empty set comes out of takes in which somebody stands still; a figure is cut out, corrected by brush, and saved', async () => {
   await openDemo(page);
   await stage(page, 'Takes').click();
   await page.getByRole('tab', { name: 'Cut-out' }).click();
@@ -128,7 +133,7 @@ test('the empty set comes out of takes in which somebody stands still; a figure 
   expect(wrong).toBeLessThan(0.01);
 });
 
-test('a person is cut out with nothing known of what is behind, and a stroke between the legs mends it', async ({ page }) => {
+test('a person is cut out with nothing known of what is behind, and a stroke between the legs mends it', async () => {
   await openDemo(page);
   await stage(page, 'Takes').click();
   await page.getByRole('tab', { name: 'Cut-out' }).click();
@@ -161,7 +166,7 @@ test('a person is cut out with nothing known of what is behind, and a stroke bet
   expect(overlap(await outline('free-mended.png'))).toBeGreaterThan(found + 0.04);
 });
 
-test('contacts: the furthest reach is found, and the pair told with its gap, approach, light and seam', async ({ page }) => {
+test('contacts: the furthest reach is found, and the pair told with its gap, approach, light and seam', async () => {
   await openDemo(page);
   await stage(page, 'Takes').click();
   await page.getByRole('tab', { name: 'Contacts' }).click();
@@ -213,7 +218,7 @@ function longRecording(): string {
   return join(scratch, 'evening.mp4');
 }
 
-test('a long recording from elsewhere is cut into takes where nothing moves; in and out by frame; undone in one step', async ({ page }) => {
+test('a long recording from elsewhere is cut into takes where nothing moves; in and out by frame; undone in one step', async () => {
   await startEmpty(page);
   await stage(page, 'Shoot').click();
   await page.getByTestId('media-files').setInputFiles(longRecording());

@@ -4,12 +4,15 @@ set -euo pipefail
 cd "$(dirname "$0")/.."
 export NEXT_TELEMETRY_DISABLED=1
 missing=()
+packages=''
 command -v chromium >/dev/null || missing+=(chromium)
 command -v ffmpeg >/dev/null || missing+=(ffmpeg)
 command -v aubiotrack >/dev/null || missing+=(aubio-tools)
 if [ ${#missing[@]} -gt 0 ]; then
   if command -v apt-get >/dev/null; then
-    apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq "${missing[@]}" >/dev/null
+    # Beside npm, which waits for the network as well.
+    (apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq "${missing[@]}" >/dev/null) &
+    packages=$!
   else
     echo "Please install: ${missing[*]}" >&2
     exit 1
@@ -21,3 +24,4 @@ mkdir -p public/vision
 for file in selfie_segmentation.js selfie_segmentation.binarypb selfie_segmentation.tflite selfie_segmentation_solution_simd_wasm_bin.js selfie_segmentation_solution_simd_wasm_bin.wasm selfie_segmentation_solution_wasm_bin.js selfie_segmentation_solution_wasm_bin.wasm; do
   install -m 644 "node_modules/@mediapipe/selfie_segmentation/$file" "public/vision/$file"
 done
+if [ -n "$packages" ]; then wait "$packages"; fi

@@ -29,6 +29,8 @@ export interface RunOptions {
   countIn: number;
   /** Seconds to walk to the mark. */
   walk: number;
+  /** The most seconds to hold still after the passage; a slot may ask for fewer. */
+  hold: number;
   spoken: boolean;
   /** One recording for everything, the slots marked inside it. */
   unbroken: boolean;
@@ -103,7 +105,7 @@ async function filmOnce(plan: PlannedShot, slot: Slot, options: RunOptions, sign
       useHandsFree.setState({ cue: slot.name, count: '' });
       await wait(span, signal);
     }
-    const hold = Math.min(slot.hold, 8);
+    const hold = Math.min(slot.hold, options.hold);
     say('Hold still', options.spoken);
     await countDown(hold, signal);
   } finally {

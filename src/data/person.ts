@@ -10,7 +10,8 @@ const CLOSE = 256;
 
 type Maker = new (config: { locateFile: (file: string) => string }) => SelfieSegmentation;
 
-interface Picture {
+/** A picture to look for a person in; 0..255, four to a pixel. */
+export interface Picture {
   width: number;
   height: number;
   rgba: Uint8ClampedArray<ArrayBuffer>;

@@ -1,6 +1,6 @@
 import type { CleanPlate, Collision, Cut, Strokes } from '@/core/measure';
 import { correctionGains, correctionMoves } from '@/core/measure';
-import { type Footage, footageKey, footageOf, type Project, plannedSlots, type SeamMix, type Take } from '@/core/shot';
+import { footageKey, footageOf, type Project, plannedSlots, type SeamMix, type Take } from '@/core/shot';
 import { type BeatMap, beatToSeconds, fps, secondsToBeat } from '@/core/time';
 import type { LaidTake } from '@/media/laid';
 import type { CutOutResult, PersonMap, SeamResult, TakeSurvey } from '@/media/together';
@@ -8,7 +8,7 @@ import type { TogetherApi } from '@/workers/together.worker';
 import { derived } from './db';
 import { inWorker, type Progress, pictureWorker } from './jobs';
 import { correctTake, isPlate, marginFor, takeMeasurement } from './media';
-import { findPerson } from './person';
+import { findPerson, type Picture } from './person';
 import { edit, useProject } from './store';
 
 export const togetherWorker = () => new Worker(new URL('../workers/together.worker.ts', import.meta.url), { type: 'module' });
@@ -204,7 +204,10 @@ export async function cutsBetween(
   return found.map((c) => ({ ...c, outAt: a.times[c.out], intoAt: b.times[c.into] }));
 }
 
-/** Cuts the figure out of one frame of a take, painted corrections included. */
+/**
+ * Cuts the figure out of one frame of a take by its difference from the empty set, painted corrections included. Where the set
+ * itself moves, or the figure stands in it for the whole take, a person segmentation joins in.
+ */
 export async function cutFigure(
   project: Project,
   take: Take,
@@ -215,11 +218,18 @@ export async function cutFigure(
 ): Promise<CutOutResult> {
   const plate = await setPlate(project, take, (p) => onProgress(0.9 * p), signal);
   const lies = await laid(project, take, () => undefined, signal);
-  return inWorker<TogetherApi, CutOutResult>(
-    togetherWorker(),
-    signal,
-    (api) => api.cutFrame(lies, plate, time, { dx: 0, dy: 0 }, strokes) as Promise<CutOutResult>,
-  );
+  const key = `laid ${plateKey(project, take)} ${footageKey(lies.media)} ${time}`;
+  const cut = (person: PersonMap | null) =>
+    inWorker<TogetherApi, CutOutResult>(
+      togetherWorker(),
+      signal,
+      (api) => api.cutFrame(lies, plate, time, strokes, person) as Promise<CutOutResult>,
+    );
+  const known = lastPerson?.key === key ? lastPerson.found : null;
+  const made = await cut(known);
+  if (!made.wants || known) return made;
+  const { found, reason } = await personIn(key, async () => ({ ...made.matte, rgba: made.rgba }));
+  return found ? cut(found) : { ...made, note: reason };
 }
 
 /** Cuts the figure out of one frame of a take by the colour of the backing behind it. */
@@ -233,18 +243,21 @@ export function keyFigure(project: Project, take: Take, time: number, tolerance:
 
 let lastPerson: { key: string; found: PersonMap } | null = null;
 
-/** The person in one frame; asked once for it, however often it is drawn on. */
-async function personAt({ id, width }: Footage, time: number): Promise<PersonMap> {
-  const key = `${id}@${time}`;
-  if (lastPerson?.key === key) return lastPerson.found;
-  const found = await findPerson(await pictureWorker('small').take(id, width, time));
-  lastPerson = { key, found };
-  return found;
+/** The person in one frame, asked once for it however often it is drawn on; null with a reason where the segmentation does not work. */
+async function personIn(key: string, picture: () => Promise<Picture>): Promise<{ found: PersonMap | null; reason: string }> {
+  if (lastPerson?.key === key) return { found: lastPerson.found, reason: '' };
+  try {
+    const found = await findPerson(await picture());
+    lastPerson = { key, found };
+    return { found, reason: '' };
+  } catch (error) {
+    return { found: null, reason: error instanceof Error ? error.message : String(error) };
+  }
 }
 
 /**
  * Cuts a figure or object out of one frame with nothing known of what is behind it: where a person is recognised, and by what was
- * drawn around or on it.
+ * drawn around or on it; by what was drawn alone where the segmentation does not work.
  */
 export async function freeFigure(
   project: Project,
@@ -255,11 +268,13 @@ export async function freeFigure(
   signal?: AbortSignal,
 ): Promise<CutOutResult> {
   const footage = footageOf(project, take.id);
-  const person = await personAt(footage, time);
+  const { id, width } = footage;
+  const { found, reason } = await personIn(`${id} ${time}`, () => pictureWorker('small').take(id, width, time));
   onProgress(0.5);
-  return inWorker<TogetherApi, CutOutResult>(
+  const made = await inWorker<TogetherApi, CutOutResult>(
     togetherWorker(),
     signal,
-    (api) => api.freeFrame(footage, time, person, strokes) as Promise<CutOutResult>,
+    (api) => api.freeFrame(footage, time, found, strokes) as Promise<CutOutResult>,
   );
+  return reason ? { ...made, note: reason } : made;
 }

@@ -68,15 +68,15 @@ export async function laidFrames(
 }
 
 /** Frames of a take at the given ascending times (or, with `alone`, near them where they are quick to decode), each made of its reduced planes by `make`. */
-export async function framesAt(
+export async function framesAt<T>(
   take: LaidTake,
   times: readonly number[],
   reduce: number,
-  make: (planes: Planes, time: number, first: Planes | null) => Planes,
+  make: (planes: Planes, time: number, first: T | null) => T,
   alone = false,
-): Promise<Planes[]> {
+): Promise<T[]> {
   const reader = await FrameReader.open(await openMedia(take.media.id));
-  const out: Planes[] = [];
+  const out: T[] = [];
   try {
     for await (const sample of reader.samplesAt(alone ? await reader.standAlone(times, take.media.from) : times)) {
       if (!sample) continue;

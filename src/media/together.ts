@@ -7,8 +7,10 @@ import {
   findSeam,
   freeCut,
   gridFactor,
+  joinedCut,
   type Mask,
   type Matte,
+  type MatteOptions,
   makeBackdrop,
   mergedPlate,
   occupied,
@@ -16,10 +18,12 @@ import {
   packed,
   removeSpill,
   resized,
+  restless,
   type SeamFound,
   type SeamInput,
   type Strokes,
   seamFeather,
+  smearOf,
   unpacked,
 } from '@/core/measure';
 import { type Planes, reducedPlanes, toRgba } from '@/core/picture';
@@ -212,21 +216,8 @@ export interface CutOutResult {
   /** What to know about it, or ''. */
   note: string;
   rgba: Uint8ClampedArray<ArrayBuffer>;
-}
-
-/** Cuts the figure out of one frame of a take. `blur` in pixels of the picture; strokes on the plate's own grid. */
-export async function cutFrame(
-  take: LaidTake,
-  plate: CleanPlate,
-  time: number,
-  blur: { dx: number; dy: number },
-  strokes: Strokes | null,
-): Promise<CutOutResult> {
-  const reduce = reduceFor(take.media);
-  const [frame] = await laidFrames(take, [time], reduce, plate.planes);
-  if (!frame) throw new Error('There is no picture at that place of the take.');
-  const matte = cutOut(frame, makeBackdrop(plate, 1), { blur: { dx: blur.dx / reduce, dy: blur.dy / reduce }, strokes });
-  return { matte, note: '', rgba: rgbaOf(frame) };
+  /** The difference from the set says too little here: a person segmentation of this very picture would help. */
+  wants: boolean;
 }
 
 /** How surely each pixel shows a person, 0..255, at a size of its own. */
@@ -236,21 +227,77 @@ export interface PersonMap {
   sure: Uint8Array;
 }
 
+/** Share of the picture that may move by itself before the difference is not trusted alone. */
+const RESTLESS_SHARE = 0.01;
+/** Smaller than this share of the picture is nobody. */
+const NOBODY = 0.0005;
+
+const share = (data: Uint8Array, above: number) => data.reduce((n, v) => n + (v > above ? 1 : 0), 0) / data.length;
+
+/**
+ * Cuts the figure out of one frame of a take by its difference from the set, and with `person` by what looks like a person where
+ * the set itself moves; strokes on the plate's own grid.
+ */
+export async function cutFrame(
+  take: LaidTake,
+  plate: CleanPlate,
+  time: number,
+  strokes: Strokes | null,
+  person: PersonMap | null,
+): Promise<CutOutResult> {
+  const [frame] = await laidFrames(take, [time], reduceFor(take.media), plate.planes);
+  if (!frame) throw new Error('There is no picture at that place of the take.');
+  const backdrop = makeBackdrop(plate, 1);
+  const options = { blur: await smearAt(take, plate, time), strokes };
+  const matte = cutOut(frame, backdrop, options);
+  const moving = share(restless(backdrop).data, 0);
+  const nobody = share(matte.alpha, 127) < NOBODY;
+  const wants = moving > RESTLESS_SHARE || nobody;
+  const rgba = rgbaOf(frame);
+  if (!wants || !person) return { matte, note: '', rgba, wants };
+  if (nobody)
+    return freeOf(frame, person, strokes, 'Nothing here differs from the empty set, so the figure was told by what looks like a person.');
+  const { openCv } = await import('./opencv');
+  const { cv } = await openCv();
+  const joined = joinedCut(cv, frame, backdrop, matte, sureOf(person, frame), strokes);
+  const note = `The set itself moves, or is not known, in ${Math.ceil(100 * moving)} % of the picture. There the figure was told by what looks like a person.`;
+  return { matte: joined, note, rgba, wants };
+}
+
+/** The figure's smear at a moment, pixels of the frames, from where it is a frame before and after; a shutter of 180° is common practice. */
+async function smearAt(take: LaidTake, plate: CleanPlate, time: number): Promise<MatteOptions['blur']> {
+  const step = 1 / take.media.fps;
+  if (time - step < take.media.from || time + step > take.media.to) return { dx: 0, dy: 0 };
+  const grid = new OnGrid(take, plate);
+  const backdrop = makeBackdrop(plate);
+  const seen = await framesAt(take, [time - step, time, time + step], grid.reduce, (p, at) => occupied(grid.frame(p, at), backdrop));
+  const [before, now, after] = seen.map((s) => s?.figure);
+  if (!before || !now || !after) return { dx: 0, dy: 0 };
+  const { dx, dy } = smearOf(before, now, after, 0.5);
+  return { dx: dx * backdrop.factor, dy: dy * backdrop.factor };
+}
+
+const sureOf = (person: PersonMap, { width, height }: Planes) =>
+  resized(person.sure, person.width, person.height, width, height).map((v) => v / 255);
+
 /** Cuts a figure or object out of one frame with nothing known of what is behind it; OpenCV comes in only when this is asked for. */
 export async function freeFrame(media: Footage, time: number, person: PersonMap | null, strokes: Strokes | null): Promise<CutOutResult> {
   const [frame] = await laidFrames({ media, correction: null }, [time], reduceFor(media), null);
   if (!frame) throw new Error('There is no picture at that place of the take.');
+  return freeOf(frame, person, strokes, '');
+}
+
+async function freeOf(frame: Planes, person: PersonMap | null, strokes: Strokes | null, note: string): Promise<CutOutResult> {
   const { openCv } = await import('./opencv');
   const { cv } = await openCv();
-  const sure = person && resized(person.sure, person.width, person.height, frame.width, frame.height).map((v) => v / 255);
   const rgba = rgbaOf(frame);
   try {
-    return { matte: freeCut(cv, frame, sure, strokes), note: '', rgba };
+    return { matte: freeCut(cv, frame, person && sureOf(person, frame), strokes), note, rgba, wants: true };
   } catch (error) {
     // The whole frame comes back, to be drawn on.
     const { width, height } = frame;
-    const note = error instanceof Error ? error.message : String(error);
-    return { matte: { width, height, alpha: new Uint8Array(width * height).fill(255) }, note, rgba };
+    const why = error instanceof Error ? error.message : String(error);
+    return { matte: { width, height, alpha: new Uint8Array(width * height).fill(255) }, note: why, rgba, wants: true };
   }
 }
 
@@ -268,5 +315,5 @@ export async function keyFrame(media: Footage, time: number, tolerance: number):
   if (!backing) throw new Error('There is no blue or green backing in this frame: nothing of that colour covers a tenth of it.');
   const matte = colourKey(frame, backing, tolerance);
   removeSpill(frame, backing);
-  return { matte, note: '', rgba: rgbaOf(frame) };
+  return { matte, note: '', rgba: rgbaOf(frame), wants: false };
 }

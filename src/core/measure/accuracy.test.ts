@@ -1,8 +1,7 @@
 import baboon from 'baboon-image';
 import { describe, expect, it } from 'vitest';
 import { BT709 } from '../picture';
-import { randomSource } from '../room';
-import { photographBackground, type StagedOptions, StagedTake } from '../staged';
+import { photographBackground, restlessBackground, type StagedOptions, StagedTake } from '../staged';
 import { blockColours, type LightReading, meanColours, readLight } from './light';
 import { LockMeter, makeReference } from './lock';
 import { lumaOf } from './luma';
@@ -10,6 +9,7 @@ import { cornerMove, NO_MOVE, type Similarity } from './similarity';
 import { summarise, type TakeLock } from './verdict';
 
 const [W, H] = [640, 360];
+const FRAMES = 30;
 /** A photograph that ships in the npm package baboon-image. */
 const photo = photographBackground(
   { width: 512, height: 512, rgb: (x, y) => [baboon.get(x, y, 0), baboon.get(x, y, 1), baboon.get(x, y, 2)] },
@@ -21,8 +21,8 @@ const photo = photographBackground(
 function inLight(background: StagedOptions['background'], [gr, gg, gb]: readonly [number, number, number]): StagedOptions['background'] {
   const toLinear = (v: number) => (v < 0.081 ? v / 4.5 : ((v + 0.099) / 1.099) ** (1 / 0.45));
   const toCoded = (l: number) => (l < 0.018 ? 4.5 * l : 1.099 * l ** 0.45 - 0.099);
-  return (x, y) => {
-    const [yy, u, v] = background(x, y);
+  return (x, y, frame) => {
+    const [yy, u, v] = background(x, y, frame);
     const l = (yy - 16) / 219;
     const b = l + (1.8556 * (u - 128)) / 224;
     const r = l + (1.5748 * (v - 128)) / 224;
@@ -58,13 +58,13 @@ describe('lock (blocks after Baker & Matthews 2004, voted by RANSAC, Fischler & 
   it('drift to 0.05 px RMS; a lens that breathes by its scale to 0.0001', () => {
     const pose = (f: number): Similarity =>
       f >= 1000 ? NO_MOVE : { dx: 0.02 * f, dy: -0.012 * f, turn: 0.001 * f, scale: 1 + 0.0009 * Math.sin(f / 6) };
-    const lock = measured(new StagedTake({ background: photo, figure: walker, pose, seed: 2 }), 40);
+    const lock = measured(new StagedTake({ background: photo, figure: walker, pose, seed: 2 }), FRAMES);
     let [square, scale, turn] = [0, 0, 0];
     lock.readings.forEach((r, f) => {
       const truth = pose(f);
-      square += ((r.dx - truth.dx) ** 2 + (r.dy - truth.dy) ** 2) / 40;
-      scale += Math.abs(r.scale - truth.scale) / 40;
-      turn += Math.abs(r.turn - truth.turn) / 40;
+      square += ((r.dx - truth.dx) ** 2 + (r.dy - truth.dy) ** 2) / FRAMES;
+      scale += Math.abs(r.scale - truth.scale) / FRAMES;
+      turn += Math.abs(r.turn - truth.turn) / FRAMES;
       expect(r.trusted).toBe(true);
     });
     expect(Math.sqrt(square)).toBeLessThan(0.05);
@@ -75,35 +75,16 @@ describe('lock (blocks after Baker & Matthews 2004, voted by RANSAC, Fischler & 
 
   it('a bump: its frame to one, its size to 0.3 px, before a busy picture and noise', () => {
     const pose = (f: number) => (f >= 18 && f < 1000 ? { dx: 1.7, dy: -0.9, turn: 0.03, scale: 1 } : NO_MOVE);
-    const lock = measured(new StagedTake({ background: photo, figure: walker, pose, noise: 2.5, seed: 4 }), 40);
+    const lock = measured(new StagedTake({ background: photo, figure: walker, pose, noise: 2.5, seed: 4 }), FRAMES);
     expect(lock.bumps).toHaveLength(1);
     expect(Math.abs(lock.bumps[0].frame - 18)).toBeLessThanOrEqual(1);
     expect(Math.abs(lock.bumps[0].size - Math.hypot(1.7, 0.9))).toBeLessThan(0.3);
   });
 
   it('no false bump where leaves and water move in a third of the picture', () => {
-    const random = randomSource(6);
-    const phases = Array.from({ length: 64 }, () => 6.28 * random());
-    let frame = 0;
-    // Above, leaves swing by up to 3 px each in its own time; below, water runs.
-    const alive: StagedOptions['background'] = (x, y) => {
-      if (y < 70) {
-        const k = (Math.floor(x / 30) * 7 + Math.floor(y / 24) * 3) & 63;
-        return photo(x + 3 * Math.sin(frame / 4 + phases[k]), y + 2 * Math.cos(frame / 5 + phases[k]));
-      }
-      if (y > 305) {
-        const [l, u, v] = photo(x, y);
-        return [l + 25 * Math.sin(x / 9 + y / 3 - frame / 2), u, v];
-      }
-      return photo(x, y);
-    };
-    const take = new StagedTake({ background: alive, alive: true, figure: walker, seed: 12 });
-    const plain = take.frame.bind(take);
-    take.frame = (f) => {
-      frame = f;
-      return plain(f);
-    };
-    const lock = measured(take, 40);
+    const background = restlessBackground(photo, { above: 70, below: 305, swing: 3 });
+    const take = new StagedTake({ background, alive: true, figure: walker, seed: 12 });
+    const lock = measured(take, FRAMES);
     expect(lock.bumps).toEqual([]);
     expect(lock.corner).toBeLessThan(0.12);
     expect(cornerMove(lock.typical, W, H)).toBe(lock.corner);

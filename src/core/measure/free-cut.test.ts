@@ -1,8 +1,8 @@
 import { createRequire } from 'node:module';
 import baboon from 'baboon-image';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { overlap, photographBackground, StagedTake } from '../staged';
-import { AROUND, freeCut, type GrabCutLibrary, resized } from './free-cut';
+import { overlap, photographBackground, restlessBackground, StagedTake } from '../staged';
+import { AROUND, freeCut, type GrabCutLibrary, joinedCut, resized, restless } from './free-cut';
 import { boxMean } from './grid';
 import { cutOut, lasso } from './matte';
 import { makeBackdrop } from './occupancy';
@@ -87,5 +87,34 @@ describe('cut-out with nothing known of what is behind (GrabCut by OpenCV)', () 
     expect(matte.alpha.subarray(20 * W, 40 * W).every((a) => a === 255)).toBe(true);
     expect(() => freeCut(cv, frame, null, null)).toThrow(/Nobody was recognised.*lasso/);
     expect(() => freeCut(cv, frame, new Float32Array(W * H), null)).toThrow(/Nobody was recognised/);
+  });
+});
+
+describe('cut-out before leaves and water that move: difference and person segmentation together', () => {
+  const background = restlessBackground(photo, { above: 150, below: 320, swing: 6 });
+  const take = new StagedTake({ background, alive: true, figure: () => at, seed: 5 });
+  const empty = new StagedTake({ background, alive: true, seed: 6 });
+  const backdrop = makeBackdrop(
+    cleanPlate(
+      Array.from({ length: 15 }, (_, f) => empty.frame(11 * f)),
+      true,
+    ),
+    1,
+  );
+  const [frame, truth] = [take.frame(40), take.alpha(40)];
+  const plain = { blur: { dx: 0, dy: 0 }, strokes: null };
+
+  it('knows where the set moves by itself', () => {
+    const moving = restless(backdrop).data;
+    const share = (from: number, to: number) => moving.subarray(from * W, to * W).reduce((n, v) => n + v, 0) / ((to - from) * W);
+    expect(share(0, 150)).toBeGreaterThan(0.4);
+    expect(share(160, 315)).toBeLessThan(0.02);
+  });
+
+  it('is right to 0.90 and more where the difference alone is not', () => {
+    const alone = cutOut(frame, backdrop, plain);
+    const joined = overlap(joinedCut(cv, frame, backdrop, alone, coarsely(truth), null).alpha, truth);
+    expect(joined).toBeGreaterThan(0.9);
+    expect(joined).toBeGreaterThan(overlap(alone.alpha, truth) + 0.01);
   });
 });

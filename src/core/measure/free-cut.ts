@@ -2,6 +2,7 @@ import { type Planes, toRgba } from '../picture';
 import type { Unit } from '../units';
 import { boxMean, emptyMask, grow, type Mask, partsOf, tidy } from './grid';
 import type { Matte, Strokes } from './matte';
+import { type Backdrop, shadowOf, unlikeness } from './occupancy';
 
 /** The part of OpenCV.js that is used here; whoever calls loads it, for it is large. */
 export interface GrabCutLibrary {
@@ -141,6 +142,41 @@ export function freeCut(cv: GrabCutLibrary, frame: Planes, person: ArrayLike<Uni
       return soft[i] > 0.98 ? 255 : Math.round(255 * Math.max(0, Math.min(1, (v - 0.2) / 0.6)));
     }),
   };
+}
+
+/** Straying of the empty set from which on the difference from it says little, code values: leaves, water, or a hole. */
+const RESTLESS = 6;
+
+/** Where a set moves by itself or is not known, 1; there a cut-out by difference needs a person segmentation beside it. */
+export function restless({ planes: { width, height }, stray }: Backdrop): Mask {
+  return { width, height, data: Uint8Array.from(stray, (s) => (s > RESTLESS ? 1 : 0)) };
+}
+
+/**
+ * A cut-out by difference (`matte`, of a frame that lies on its backdrop) mended where the set moves by itself: there by GrabCut,
+ * started from how surely each pixel is a person (`person`, 0..1, of the frame's size) and from the difference around.
+ */
+export function joinedCut(
+  cv: GrabCutLibrary,
+  frame: Planes,
+  backdrop: Backdrop,
+  matte: Matte,
+  person: ArrayLike<Unit>,
+  strokes: Strokes | null,
+): Matte {
+  const { width, height } = frame;
+  const unlike = unlikeness(frame, backdrop);
+  const shade = shadowOf(unlike, width, height);
+  const moving = restless(backdrop).data;
+  const sure = Float32Array.from(person, (p, i) => {
+    // What is unlike anything the set ever showed is somebody, wherever it is.
+    const differs = unlike.values[i] > 1.2 && !shade[i];
+    if (moving[i]) return differs ? Math.max(p, 0.6) : p;
+    return differs ? 1 : Math.min(p, 0.5);
+  });
+  const free = freeCut(cv, frame, sure, strokes);
+  const weight = boxMean(Float32Array.from(moving), width, height, 3);
+  return { width, height, alpha: matte.alpha.map((a, i) => Math.round(a + weight[i] * (free.alpha[i] - a))) };
 }
 
 /** A colour channel of a picture, averaged so that it may be made small. */

@@ -1,13 +1,13 @@
 export { bestCuts, type Cut, posesOf } from './cut';
 export { FALL_CELLS, fallPath, fallProfile } from './fall';
-export { AROUND, freeCut, type GrabCutLibrary, resized } from './free-cut';
+export { AROUND, freeCut, type GrabCutLibrary, joinedCut, resized, restless } from './free-cut';
 export { boxOf, type Mask, packed, unpacked } from './grid';
 export { backingColour, colourKey, removeSpill } from './key';
 export { type BlockColour, blockColours, type LightReading, meanColours, readLight } from './light';
 export { kelvinLike, type LiveBump, LiveMeter, type LiveReading, lightWords } from './live';
 export { canLock, LockMeter, type LockReading, type LockReference, makeReference } from './lock';
 export { type Luma, lumaOf, shrink } from './luma';
-export { brush, cutOut, lasso, type Matte, type Strokes } from './matte';
+export { brush, cutOut, lasso, type Matte, type MatteOptions, type Strokes } from './matte';
 export { mergedPlate } from './merged-plate';
 export {
   type Collision,
@@ -24,6 +24,7 @@ export { type Quality, QualityMeter, qualityFindings } from './quality';
 export { findSeam, type SeamFound, type SeamInput } from './seam';
 export { seamFeather } from './seam-feather';
 export { cornerMove, NO_MOVE, type Similarity } from './similarity';
+export { smearOf } from './smear';
 export { type Course, movement, type Part, proposeParts, REFERENCE_TONE, SOUND_STEP, type SplitBy, soundCourse } from './split';
 export { type Recorded, type Sync, syncSounds } from './sync';
 export { correctionGains, correctionMoves, lightFindings, lockVerdict, summarise, type TakeLock } from './verdict';

@@ -10,8 +10,8 @@ const [W, H] = [640, 360];
 const rgb = (x: number, y: number) => [baboon.get(x, y, 0), baboon.get(x, y, 1), baboon.get(x, y, 2)] as const;
 /** A photograph that ships in the npm package baboon-image. */
 const photograph = photographBackground({ width: 512, height: 512, rgb }, W, H);
-const wall: StagedOptions['background'] = (x, y) => {
-  const [l, u, v] = photograph(x, y);
+const wall: StagedOptions['background'] = (x, y, frame) => {
+  const [l, u, v] = photograph(x, y, frame);
   return [125 + (l - 120) * 0.3, 128 + (u - 128) * 0.4, 128 + (v - 128) * 0.4];
 };
 

@@ -12,8 +12,8 @@ const [W, H] = [640, 360];
 const rgb = (x: number, y: number) => [baboon.get(x, y, 0), baboon.get(x, y, 1), baboon.get(x, y, 2)] as const;
 const photograph = photographBackground({ width: 512, height: 512, rgb }, W, H);
 /** Half as contrasty: a wall with a picture on it. */
-const wall: StagedOptions['background'] = (x, y) => {
-  const [l, u, v] = photograph(x, y);
+const wall: StagedOptions['background'] = (x, y, frame) => {
+  const [l, u, v] = photograph(x, y, frame);
   return [120 + (l - 120) * 0.35, 128 + (u - 128) * 0.5, 128 + (v - 128) * 0.5];
 };
 const walks = (frame: number): FigureAt => ({ x: 130 + frame * 16, y: 190, tall: 220, arm: 0.5 });

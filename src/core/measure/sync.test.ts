@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { randomSource, synthesiseSong } from '../room';
 import { type Recorded, syncSounds } from './sync';
 
-const RATE = 44100;
+const RATE = 22050;
 const song = synthesiseSong({ sampleRate: RATE }).channels[0];
 
 /** Windowed sinc (16 taps): the same sound on a clock that runs `ppm` parts per million fast, from `start` seconds on. */

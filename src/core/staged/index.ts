@@ -1,1 +1,1 @@
-export { type FigureAt, overlap, photographBackground, type StagedOptions, StagedTake } from './staged-take';
+export { type FigureAt, overlap, photographBackground, restlessBackground, type StagedOptions, StagedTake } from './staged-take';

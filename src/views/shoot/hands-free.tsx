@@ -33,12 +33,13 @@ export function HandsFree({ plan, slots }: { plan: PlannedShot; slots: readonly 
   const [tries, setTries] = useState(2);
   const [countIn, setCountIn] = useState(1);
   const [walk, setWalk] = useState(6);
+  const [hold, setHold] = useState(8);
   const [spoken, setSpoken] = useState(true);
   const [unbroken, setUnbroken] = useState(false);
   const list = chosen === 'all' ? slots : slots.filter((s) => s.id === chosen);
   const [first] = list;
   const ready = open && !recording && first !== undefined;
-  const start = () => void runHandsFree(plan, { slots: list, tries, countIn, walk, spoken, unbroken });
+  const start = () => void runHandsFree(plan, { slots: list, tries, countIn, walk, hold, spoken, unbroken });
   useClicker(ready ? start : null);
   return (
     <section className="space-y-3">
@@ -52,6 +53,7 @@ export function HandsFree({ plan, slots }: { plan: PlannedShot; slots: readonly 
         <NumberField label="Tries of each" unit="takes" value={tries} min={1} max={30} onChange={(v) => setTries(Math.round(v))} />
         <NumberField label="Count-in" unit="bars" value={countIn} min={0} max={8} onChange={(v) => setCountIn(Math.round(v))} />
         <NumberField label="Time to the mark" unit="s" value={walk} min={0} max={120} onChange={setWalk} />
+        <NumberField label="Hold still, at most" unit="s" value={hold} min={1} max={60} onChange={setHold} />
       </div>
       <TickField label="Spoken cues" value={spoken} onChange={setSpoken} />
       <TickField label="One unbroken recording, slots marked inside it" value={unbroken} onChange={setUnbroken} />
