@@ -137,14 +137,14 @@ export async function takeInOwnFiles(page: Page, width: number, height: number, 
   await expect(page.getByText(logged)).toBeVisible({ timeout: 60_000 });
   await expect(page.getByText(/\(varies\)/)).toBeVisible({ timeout: 60_000 });
   await expect(page.getByText('song.mp3')).toBeVisible({ timeout: 60_000 });
+  await press(page, stage(page, 'Song'));
+  await expect(page.getByText(/11[12]\.\d\d BPM/)).toBeVisible({ timeout: 60_000 });
   return clips;
 }
 
 /** From two clips and a song of one's own to the film of their reveal; checks the film's size and rate. */
 export async function walkOwnFiles(page: Page, width: number, height: number, turn: 90 | 180): Promise<void> {
   const clips = await takeInOwnFiles(page, width, height, turn);
-  await press(page, stage(page, 'Song'));
-  await expect(page.getByText(/11[12]\.\d\d BPM/)).toBeVisible({ timeout: 60_000 });
   await press(page, stage(page, 'Takes'));
   await expect(page.getByText(/against phone\d+_outfit_one.mp4/)).toBeVisible({ timeout: 120_000 });
   await layReveal(page);

@@ -4,6 +4,7 @@ import { expect, type Page } from '@playwright/test';
 import { unzipSync } from 'fflate';
 import { pathX } from '../src/core/picture/index';
 import { readProject } from '../src/core/shot/index';
+import type { TakeMeasurement } from '../src/media/measuring';
 import { browserOf, copyOf, test } from './demo';
 import { downloadBy, ffmpeg, greyFrame, openDemo, scratch, stage, startEmpty } from './helpers';
 
@@ -182,7 +183,7 @@ test('contacts: the furthest reach is found, and the pair told with its gap, app
 
 /** A recording from elsewhere: a textured still with something crossing it in two stretches, sound in the same, silence between. */
 function longRecording(): string {
-  ffmpeg('-f', 'lavfi', '-i', 'nullsrc=s=640x360,geq=lum=random(1)*255:cb=128:cr=128,boxblur=3:2', '-frames:v', '1', 'wall.png');
+  ffmpeg('-f', 'lavfi', '-i', 'nullsrc=s=1280x720,geq=lum=random(1)*255:cb=128:cr=128,boxblur=3:2', '-frames:v', '1', 'wall.png');
   const acts = 'between(t,1,5)+between(t,7,11.5)';
   ffmpeg(
     '-loop',
@@ -196,13 +197,13 @@ function longRecording(): string {
     '-f',
     'lavfi',
     '-i',
-    'color=white:s=90x200:r=30:d=13',
+    'color=white:s=180x400:r=30:d=13',
     '-f',
     'lavfi',
     '-i',
     `aevalsrc='0.3*sin(440*PI*2*t)*(${acts})':d=13`,
     '-filter_complex',
-    "[0][1]overlay=x='if(lt(t,1),60,if(lt(t,5),60+100*(t-1),if(lt(t,7),460,if(lt(t,11.5),460-90*(t-7),55))))':y=120",
+    "[0][1]overlay=x='if(lt(t,1),120,if(lt(t,5),120+200*(t-1),if(lt(t,7),920,if(lt(t,11.5),920-180*(t-7),110))))':y=240",
     '-map',
     '2:a',
     '-c:v',
@@ -218,12 +219,44 @@ function longRecording(): string {
   return join(scratch, 'evening.mp4');
 }
 
+/** What the browser keeps of what was worked out, by the beginning of its key. */
+function worked(page: Page, begins: string): Promise<unknown[]> {
+  return page.evaluate(
+    (prefix) =>
+      new Promise((done, fail) => {
+        const open = indexedDB.open('fickle-ribbon');
+        open.onerror = () => fail(open.error);
+        open.onsuccess = () => {
+          const range = IDBKeyRange.bound(prefix, `${prefix}\uffff`);
+          const all = open.result.transaction('derived').objectStore('derived').getAll(range);
+          all.onsuccess = () => {
+            open.result.close();
+            done(all.result.map((row) => row.value));
+          };
+        };
+      }),
+    begins,
+  );
+}
+
 test('a long recording from elsewhere is cut into takes where nothing moves; in and out by frame; undone in one step', async () => {
   await startEmpty(page);
   await stage(page, 'Shoot').click();
   await page.getByTestId('media-files').setInputFiles(longRecording());
   await expect(page.getByText('evening.mp4').first()).toBeVisible({ timeout: 60_000 });
+  // Its measure, broken off by a reload, goes on from what it had.
   await stage(page, 'Takes').click();
+  await expect.poll(async () => (await worked(page, 'part of lock')).length, { timeout: 60_000, intervals: [50] }).toBeGreaterThan(0);
+  await page.reload();
+  const [before] = (await worked(page, 'part of lock')) as { times: number[] }[];
+  expect(before.times.length).toBeGreaterThan(5);
+  await expect.poll(async () => (await worked(page, 'part of lock')).length, { timeout: 60_000 }).toBe(0);
+  // Of all that was measured only this one is as long.
+  const measured = ((await worked(page, 'lock')) as TakeMeasurement[]).find((m) => m.frames > 300);
+  expect(measured?.frames).toBe(390);
+  expect(measured?.own?.readings).toHaveLength(390);
+  expect(measured?.own?.bumps).toEqual([]);
+  expect(measured?.quality?.repeats).toEqual([]);
   await page.getByRole('button', { name: 'In, out and parts' }).click();
   const panel = page.getByTestId('take-parts');
   await expect(panel.getByRole('img', { name: /Movement above/ })).toBeVisible({ timeout: 60_000 });

@@ -6,7 +6,8 @@ import type { CameraApi, CameraListener } from '@/workers/camera.worker';
 import { keep, keepParts, recordingName, type SlotMark } from './recordings';
 
 interface CameraState {
-  state: 'closed' | 'opening' | 'open';
+  /** 'changing' while it is being opened or closed: nothing can be filmed then. */
+  state: 'closed' | 'changing' | 'open';
   kind: 'simulated' | 'device' | null;
   width: number;
   height: number;
@@ -53,6 +54,7 @@ let ending: Promise<void> = Promise.resolve();
 let turn: Promise<unknown> = Promise.resolve();
 
 function inTurn(work: () => Promise<void>): Promise<void> {
+  useCamera.setState({ state: 'changing' });
   const done = turn.then(work);
   turn = done.catch(() => undefined);
   return done;
@@ -121,7 +123,7 @@ export function openSimulated(width: number, height: number): Promise<void> {
 async function openRoom(width: number, height: number): Promise<void> {
   await shut();
   useCamera.setState({
-    state: 'opening',
+    state: 'changing',
     kind: 'simulated',
     problem: '',
     locks: ['The simulated camera holds focus, exposure and white balance.'],
@@ -153,7 +155,7 @@ export function openDevice(plan: PlannedShot | null): Promise<void> {
 
 async function openReal(plan: PlannedShot | null): Promise<void> {
   await shut();
-  useCamera.setState({ state: 'opening', kind: 'device', problem: '', locks: [] });
+  useCamera.setState({ state: 'changing', kind: 'device', problem: '', locks: [] });
   try {
     const Processor = (globalThis as unknown as { MediaStreamTrackProcessor?: PictureProcessor }).MediaStreamTrackProcessor;
     if (!navigator.mediaDevices?.getUserMedia || !Processor)
@@ -244,10 +246,24 @@ export function camera(): Comlink.Remote<CameraApi> {
   return api;
 }
 
-/** Begins a recording for a slot. */
+/** Seconds after which a recording that has not begun never will. */
+const PATIENCE = 10;
+
+/** Begins a recording for a slot. Throws a sentence when it does not begin. */
 export async function startRecording(plan: PlannedShot, slot: Slot): Promise<void> {
   useCamera.setState({ bumps: [], problem: '', notice: '' });
-  await camera().startRecording(recordingName(plan.id, slot.id, Date.now()));
+  let timer = 0;
+  const late = new Promise<never>((_, fail) => {
+    timer = window.setTimeout(
+      () => fail(new Error('The camera did not begin to record. Close it, open it again, and film on; the takes before are kept.')),
+      PATIENCE * 1000,
+    );
+  });
+  try {
+    await Promise.race([camera().startRecording(recordingName(plan.id, slot.id, Date.now())), late]);
+  } finally {
+    clearTimeout(timer);
+  }
   useCamera.setState({ recorded: 0 });
 }
 

@@ -46,3 +46,31 @@ export async function derived<T>(key: string, work: () => Promise<T>): Promise<T
   if (value !== null) await db.derived.put({ key, value }).catch(() => undefined);
   return value;
 }
+
+/** What long work that was broken off had gathered, in order, and where what it gathers goes. */
+export interface Begun<P> {
+  parts: P[];
+  keep(part: P): void;
+}
+
+/** As `derived`, for long work that hands over parts as it goes: broken off by a reload, it goes on from them. */
+export function derivedInParts<T, P>(key: string, work: (begun: Begun<P>) => Promise<T>): Promise<T> {
+  return derived(key, async () => {
+    const own = db.derived.where('key').startsWith(`part of ${key}#`);
+    // Keys come in order: numbers are padded.
+    const parts = (await own.toArray()).map((row) => row.value as P);
+    let next = parts.length;
+    const value = await work({
+      parts,
+      keep(part) {
+        void db.derived.put({ key: `part of ${key}#${String(next++).padStart(6, '0')}`, value: part }).catch(() => undefined);
+      },
+    });
+    await db.derived
+      .where('key')
+      .startsWith(`part of ${key}#`)
+      .delete()
+      .catch(() => undefined);
+    return value;
+  });
+}

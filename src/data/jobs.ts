@@ -4,13 +4,14 @@ import type { PlannedOrder, PlannedShot, Tempo, Timetable } from '@/core/plan';
 import type { Footage, Project } from '@/core/shot';
 import type { SongAnalysis } from '@/core/song';
 import type { FilmFormat, FilmProgress } from '@/media/film';
-import type { SeenFall, TakeMeasurement } from '@/media/measuring';
+import type { SeenFall, TakeMeasurement, TakeReadings } from '@/media/measuring';
 import type { FilmApi } from '@/workers/film.worker';
 import type { ImportApi, Taken } from '@/workers/import.worker';
 import type { MeasureApi } from '@/workers/measure.worker';
 import type { PictureApi } from '@/workers/picture.worker';
 import type { PlanApi } from '@/workers/plan.worker';
 import type { SongApi } from '@/workers/song.worker';
+import type { Begun } from './db';
 
 /** Thrown by a job that the user stopped. */
 export class Cancelled extends Error {
@@ -63,13 +64,14 @@ const measureWorker = () => new Worker(new URL('../workers/measure.worker.ts', i
 export function measureTake(
   media: Footage,
   reference: Footage | null,
+  { parts, keep }: Begun<TakeReadings>,
   onProgress: Progress,
   signal?: AbortSignal,
 ): Promise<TakeMeasurement> {
   return inWorker<MeasureApi, TakeMeasurement>(
     measureWorker(),
     signal,
-    (api, tell) => api.measureTake(media, reference, tell(onProgress)) as Promise<TakeMeasurement>,
+    (api, tell) => api.measureTake(media, reference, parts, tell(keep), tell(onProgress)) as Promise<TakeMeasurement>,
   );
 }
 

@@ -14,8 +14,8 @@ import {
 } from '@/core/shot';
 import type { SongAnalysis } from '@/core/song';
 import { standardRate } from '@/core/time';
-import type { SeenFall, TakeMeasurement } from '@/media/measuring';
-import { db, derived } from './db';
+import type { SeenFall, TakeMeasurement, TakeReadings } from '@/media/measuring';
+import { db, derived, derivedInParts } from './db';
 import { analyseSong, measureFall, measureTake, type Progress, syncMedia, takeIn } from './jobs';
 import { edit, useProject } from './store';
 
@@ -204,8 +204,8 @@ export function takeMeasurement(
   onProgress: Progress = () => undefined,
   signal?: AbortSignal,
 ): Promise<TakeMeasurement> {
-  return derived(lockKey(media, reference), async () => {
-    const measured = await measureTake(media, reference, onProgress, signal);
+  return derivedInParts<TakeMeasurement, TakeReadings>(lockKey(media, reference), async (begun) => {
+    const measured = await measureTake(media, reference, begun, onProgress, signal);
     if (measured.fall) await db.derived.put({ key: fallKey(media, 0), value: measured.fall }).catch(() => undefined);
     return measured;
   });

@@ -3,9 +3,9 @@ import { correctionGains, correctionMoves } from '@/core/measure';
 import { footageKey, footageOf, type Project, plannedSlots, type SeamMix, type Take } from '@/core/shot';
 import { type BeatMap, beatToSeconds, fps, secondsToBeat } from '@/core/time';
 import type { LaidTake } from '@/media/laid';
-import type { CutOutResult, PersonMap, SeamResult, TakeSurvey } from '@/media/together';
+import type { CutOutResult, PersonMap, SeamResult, SurveyPart, TakeSurvey } from '@/media/together';
 import type { TogetherApi } from '@/workers/together.worker';
-import { derived } from './db';
+import { derived, derivedInParts } from './db';
 import { inWorker, type Progress, pictureWorker } from './jobs';
 import { correctTake, isPlate, marginFor, takeMeasurement } from './media';
 import { findPerson, type Picture } from './person';
@@ -73,11 +73,13 @@ export function setPlate(project: Project, take: Take, onProgress: Progress, sig
 export async function takeSurvey(project: Project, take: Take, onProgress: Progress, signal?: AbortSignal): Promise<TakeSurvey> {
   const plate = await setPlate(project, take, (p) => onProgress(0.4 * p), signal);
   const lies = await laid(project, take, () => undefined, signal);
-  return derived(`survey:3:${footageKey(lies.media)}:${plateKey(project, take)}`, () =>
+  return derivedInParts<TakeSurvey, SurveyPart>(`survey:3:${footageKey(lies.media)}:${plateKey(project, take)}`, ({ parts, keep }) =>
     inWorker<TogetherApi, TakeSurvey>(togetherWorker(), signal, (api, tell) =>
       api.surveyTake(
         lies,
         plate,
+        parts,
+        tell(keep),
         tell((p: number) => onProgress(0.4 + 0.6 * p)),
       ),
     ),

@@ -15,6 +15,7 @@ import {
   meanColours,
   type Quality,
   QualityMeter,
+  type QualitySeries,
   readLight,
   shrink,
   summarise,
@@ -25,6 +26,7 @@ import type { Planes } from '@/core/picture';
 import type { Footage, Media } from '@/core/shot';
 import { openMedia } from './files';
 import { FrameReader, planesOf, reduceFor } from './frames';
+import { joined, Parts } from './parts';
 
 /** A take's first second as what other frames are compared with. */
 interface Baseline {
@@ -69,10 +71,12 @@ async function baseline(media: Footage): Promise<Baseline> {
 /** One series of readings in the making. */
 class Series {
   private readonly meter: LockMeter;
-  private readonly readings: LockReading[] = [];
-  private readonly lights: (LightReading | null)[] = [];
 
-  constructor(private readonly base: Baseline) {
+  constructor(
+    private readonly base: Baseline,
+    private readonly readings: LockReading[],
+    private readonly lights: (LightReading | null)[],
+  ) {
     this.meter = new LockMeter(base.lock);
   }
 
@@ -92,21 +96,26 @@ class Series {
   }
 }
 
-/** Shows `visit` every frame of a take in order, valid only during the call, and returns the frames' times. Tells how far it is six times a second. */
+/**
+ * Shows `visit` every frame of a take in order, valid only during the call, and returns the frames' times. Tells how far it is six
+ * times a second. With the times of frames seen before an interruption it goes on from there: the last of them is shown first, `again`.
+ */
 export async function eachFrame(
   media: Footage,
   reduce: number,
   onProgress: (done: number) => void,
-  visit: (planes: Planes) => void,
+  visit: (planes: Planes, again: boolean) => void,
+  times: number[] = [],
 ): Promise<number[]> {
   const reader = await FrameReader.open(await openMedia(media.id));
-  const times: number[] = [];
+  const seen = times[times.length - 1] ?? Number.NEGATIVE_INFINITY;
   let told = 0;
   try {
-    for await (const sample of reader.samples(media.from, media.to)) {
+    for await (const sample of reader.samples(Math.max(media.from, seen), media.to)) {
       try {
-        visit(await planesOf(sample, reader.rotation, reduce, false));
-        times.push(sample.timestamp);
+        const again = sample.timestamp <= seen + 1e-6;
+        if (!again) times.push(sample.timestamp);
+        visit(await planesOf(sample, reader.rotation, reduce, false), again);
       } finally {
         sample.close();
       }
@@ -121,8 +130,27 @@ export async function eachFrame(
   return times;
 }
 
-/** Measures every frame of a take against its own first second and, when given, against the first second of another. */
-export async function measureTake(media: Footage, reference: Footage | null, onProgress: (done: number) => void): Promise<TakeMeasurement> {
+/** What a measure has gathered of a stretch of frames, so that it goes on after an interruption. */
+export interface TakeReadings extends QualitySeries {
+  times: number[];
+  own: LockReading[];
+  ownLight: (LightReading | null)[];
+  other: LockReading[];
+  otherLight: (LightReading | null)[];
+  falling: Float32Array[];
+}
+
+/**
+ * Measures every frame of a take against its own first second and, when given, against the first second of another. `begun` is what
+ * an earlier, interrupted run kept; what is gathered since is handed to `keep` every few seconds.
+ */
+export async function measureTake(
+  media: Footage,
+  reference: Footage | null,
+  begun: readonly TakeReadings[],
+  keep: (part: TakeReadings) => void,
+  onProgress: (done: number) => void,
+): Promise<TakeMeasurement> {
   const own = await baseline(media);
   const none = { own: null, against: null, frames: 0, quality: null, fall: null };
   if (!canLock(own.lock))
@@ -133,14 +161,24 @@ export async function measureTake(media: Footage, reference: Footage | null, onP
     };
   const sameSize = reference && reference.width === media.width && reference.height === media.height;
   const other = sameSize ? await baseline(reference) : null;
-  const series = [own, ...(other && canLock(other.lock) ? [other] : [])].map((base) => new Series(base));
-  const falling = new FallWatch(0);
-  const quality = new QualityMeter();
-  const times = await eachFrame(media, reduceFor(media), onProgress, (planes) => {
+  const seen = joined(NO_READINGS, begun);
+  const series = [new Series(own, seen.own, seen.ownLight)];
+  if (other && canLock(other.lock)) series.push(new Series(other, seen.other, seen.otherLight));
+  const falling = new FallWatch(0, seen.falling);
+  const quality = new QualityMeter(seen);
+  const parts = new Parts(seen, keep);
+  const visit = (planes: Planes, again: boolean) => {
+    falling.see(planes, again);
+    if (again) {
+      quality.see(lumaOf(planes));
+      return;
+    }
     for (const s of series) s.read(planes, media);
-    falling.see(planes);
     quality.read(lumaOf(planes));
-  });
+    parts.offer();
+  };
+  await eachFrame(media, reduceFor(media), onProgress, visit, seen.times);
+  const { times } = seen;
   const [ownLock, againstLock] = series.map((s) => s.done(times, media));
   const reason =
     reference && !sameSize
@@ -156,16 +194,33 @@ export async function measureTake(media: Footage, reference: Footage | null, onP
   };
 }
 
-/** Gathers movement along one direction, frame by frame. */
+const NO_READINGS: TakeReadings = {
+  times: [],
+  own: [],
+  ownLight: [],
+  other: [],
+  otherLight: [],
+  falling: [],
+  details: [],
+  blown: [],
+  drowned: [],
+  noises: [],
+  moves: [],
+};
+
+/** Gathers movement along one direction, frame by frame, into `profiles`, which may hold earlier frames already. */
 class FallWatch {
-  private readonly profiles: Float32Array[] = [];
   private before: Luma | null = null;
 
-  constructor(private readonly angle: number) {}
+  constructor(
+    private readonly angle: number,
+    private readonly profiles: Float32Array[] = [],
+  ) {}
 
-  see(planes: Planes): void {
+  /** Sees the next frame; `again` when its profile is there already. */
+  see(planes: Planes, again: boolean): void {
     const small = shrink(lumaOf(planes), Math.max(1, Math.round(planes.width / 320)));
-    this.profiles.push(this.before ? fallProfile(this.before, small, this.angle) : new Float32Array(FALL_CELLS));
+    if (!again) this.profiles.push(this.before ? fallProfile(this.before, small, this.angle) : new Float32Array(FALL_CELLS));
     this.before = small;
   }
 
@@ -178,5 +233,5 @@ class FallWatch {
 /** Finds what falls (or sweeps) along a direction in a take. Null when nothing clearly does. */
 export async function measureFall(media: Footage, angle: number, onProgress: (done: number) => void): Promise<SeenFall | null> {
   const watch = new FallWatch(angle);
-  return watch.done(await eachFrame(media, reduceFor(media), onProgress, (planes) => watch.see(planes)));
+  return watch.done(await eachFrame(media, reduceFor(media), onProgress, (planes, again) => watch.see(planes, again)));
 }

@@ -28,9 +28,10 @@ import {
 } from '@/core/measure';
 import { type Planes, reducedPlanes, toRgba } from '@/core/picture';
 import type { Footage } from '@/core/shot';
-import { openMedia } from './files';
-import { FrameReader, planesOf, reduceFor } from './frames';
+import { reduceFor } from './frames';
 import { framesAt, type LaidTake, laidFrames, OnGrid } from './laid';
+import { eachFrame } from './measuring';
+import { joined, Parts } from './parts';
 
 /** Where a take's figure and shadow are, frame by frame, packed to bits on the set-up's grid; null where it could not be told. */
 export interface TakeSurvey {
@@ -74,37 +75,32 @@ export async function makeSetPlate(
   return { ...(nobody ? cleanPlate(frames, true) : mergedPlate(plates)), frames: count };
 }
 
-/** Where the figure is on every frame of a take. */
-export async function surveyTake(take: LaidTake, plate: CleanPlate, onProgress: Tell): Promise<TakeSurvey> {
-  const reduce = reduceFor(take.media);
+/** What a survey has gathered of a stretch of frames, so that it goes on after an interruption. */
+export type SurveyPart = Pick<TakeSurvey, 'times' | 'figure' | 'shadow'>;
+
+/** Where the figure is on every frame of a take; `begun` and `keep` as in `measureTake`. */
+export async function surveyTake(
+  take: LaidTake,
+  plate: CleanPlate,
+  begun: readonly SurveyPart[],
+  keep: (part: SurveyPart) => void,
+  onProgress: Tell,
+): Promise<TakeSurvey> {
   const own = gridFactor(plate.planes.width);
   const backdrop = makeBackdrop(plate, own);
   const { width, height } = backdrop.planes;
-  const factor = own * reduce;
   const grid = new OnGrid(take, plate);
-  const survey: TakeSurvey = { width, height, factor, times: [], figure: [], shadow: [] };
-  const reader = await FrameReader.open(await openMedia(take.media.id));
-  let told = 0;
-  try {
-    for await (const sample of reader.samples(take.media.from, take.media.to)) {
-      try {
-        const planes = await planesOf(sample, reader.rotation, grid.reduce, false);
-        const seen = occupied(grid.frame(planes, sample.timestamp), backdrop);
-        survey.times.push(sample.timestamp);
-        survey.figure.push(seen && packed(seen.figure));
-        survey.shadow.push(seen && packed(seen.shadow));
-      } finally {
-        sample.close();
-      }
-      if (performance.now() - told > 150) {
-        told = performance.now();
-        onProgress(Math.min(1, (sample.timestamp - take.media.from) / (take.media.to - take.media.from)));
-      }
-    }
-  } finally {
-    reader.close();
-  }
-  return survey;
+  const seen = joined<SurveyPart>({ times: [], figure: [], shadow: [] }, begun);
+  const parts = new Parts(seen, keep);
+  const visit = (planes: Planes, again: boolean) => {
+    if (again) return;
+    const here = occupied(grid.frame(planes, seen.times[seen.times.length - 1]), backdrop);
+    seen.figure.push(here && packed(here.figure));
+    seen.shadow.push(here && packed(here.shadow));
+    parts.offer();
+  };
+  await eachFrame(take.media, grid.reduce, onProgress, visit, seen.times);
+  return { width, height, factor: own * reduceFor(take.media), ...seen };
 }
 
 /** The masks of a survey at moments of its take; the frame shown then. */

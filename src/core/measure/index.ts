@@ -20,7 +20,7 @@ export {
 export { furthestReach, type PairFit, type Reach, rankPairs, reachAt } from './pair';
 export { type CleanPlate, cleanPlate, PLATE_FRAMES, plateVerdict } from './plate';
 export { type PoseMatch, poseMatch } from './pose';
-export { type Quality, QualityMeter, qualityFindings } from './quality';
+export { type Quality, QualityMeter, type QualitySeries, qualityFindings } from './quality';
 export { findSeam, type SeamFound, type SeamInput } from './seam';
 export { seamFeather } from './seam-feather';
 export { cornerMove, NO_MOVE, type Similarity } from './similarity';

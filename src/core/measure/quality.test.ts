@@ -39,6 +39,20 @@ describe('quality of a take (levels of ITU-R BT.709, noise by the median absolut
     expect(said).toMatch(/frames repeat the one before/);
   });
 
+  it('broken off and gone on with from what was read, it says the same', () => {
+    const frames = Array.from({ length: 20 }, (_, f) => lumaOf(take.frame(f)));
+    const times = frames.map((_, f) => f / 25);
+    const whole = new QualityMeter();
+    for (const f of frames) whole.read(f);
+    const series = { details: [], blown: [], drowned: [], noises: [], moves: [] };
+    const first = new QualityMeter(series);
+    for (const f of frames.slice(0, 9)) first.read(f);
+    const second = new QualityMeter(structuredClone(series));
+    second.see(frames[8]);
+    for (const f of frames.slice(9)) second.read(f);
+    expect(second.done(times)).toEqual(whole.done(times));
+  });
+
   it('a performer who stops and goes on again repeats no frame', () => {
     const stops = new StagedTake({ ...take.options, figure: (f) => ({ x: 160 + 60 * Math.sin(f / 5), y: 95, tall: 110, arm: 0.4 }) });
     const meter = new QualityMeter();

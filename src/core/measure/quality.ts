@@ -50,52 +50,65 @@ function detailOf({ width, height, data }: Luma): number {
   return variance > 0 ? fine / n / variance : 0;
 }
 
-/** Gathers a take's quality frame by frame. */
-export class QualityMeter {
-  private readonly details: number[] = [];
-  private readonly blown: number[] = [];
-  private readonly drowned: number[] = [];
-  private readonly noises: number[] = [];
+/** What is read of each frame's quality; noise and movement are against the frame before, so there is one fewer of each. */
+export interface QualitySeries {
+  details: number[];
+  blown: number[];
+  drowned: number[];
+  noises: number[];
   /** How far the quickest hundredth of the picture moved since the frame before. */
-  private readonly moves: number[] = [];
+  moves: number[];
+}
+
+/** Gathers a take's quality frame by frame into `series`, which may hold earlier frames of it already. */
+export class QualityMeter {
   private before: Uint8Array | null = null;
 
+  constructor(private readonly series: QualitySeries = { details: [], blown: [], drowned: [], noises: [], moves: [] }) {}
+
   read(frame: Luma): void {
-    this.details.push(detailOf(frame));
-    const { blown, drowned } = clipped(frame);
-    this.blown.push(blown);
-    this.drowned.push(drowned);
-    const { data, width } = frame;
+    const { details, blown, drowned, noises, moves } = this.series;
+    details.push(detailOf(frame));
+    const share = clipped(frame);
+    blown.push(share.blown);
+    drowned.push(share.drowned);
+    const { before } = this;
+    const samples = this.see(frame);
+    if (!before) return;
+    const counts = new Uint32Array(256);
+    for (let k = 0; k < samples.length; k++) counts[Math.abs(samples[k] - before[k])]++;
+    noises.push(quantile(counts, samples.length, 0.5) / (0.6745 * Math.SQRT2));
+    moves.push(quantile(counts, samples.length, 0.99));
+  }
+
+  /** Remembers a frame as the one before the next, without reading it: where an interrupted measure goes on. */
+  see({ data, width }: Luma): Uint8Array {
     const step = data.length > 1e6 ? 29 : 7;
     const samples = new Uint8Array(Math.ceil(data.length / step));
     // A prime step that does not divide the width sees every column.
     for (let i = 0, k = 0; i < data.length; i += width % step ? step : step + 1, k++) samples[k] = data[i];
-    if (this.before) {
-      const counts = new Uint32Array(256);
-      for (let k = 0; k < samples.length; k++) counts[Math.abs(samples[k] - this.before[k])]++;
-      this.noises.push(quantile(counts, samples.length, 0.5) / (0.6745 * Math.SQRT2));
-      this.moves.push(quantile(counts, samples.length, 0.99));
-    }
     this.before = samples;
+    return samples;
   }
 
   done(times: readonly Seconds[]): Quality {
-    const detail = median(this.details);
+    const { details, blown, drowned, noises, moves } = this.series;
+    const detail = median(details);
     const gaps = times.slice(1).map((t, i) => t - times[i]);
     const usual = median(gaps) || 1;
     // A repeat stands alone between frames that move; a performer who comes to rest slows down before.
-    const repeats = this.moves.flatMap((move, i) => {
-      const beside = Math.min(this.moves[i - 1] ?? this.moves[i + 1], this.moves[i + 1] ?? this.moves[i - 1]);
+    const repeats = moves.flatMap((move, i) => {
+      const beside = Math.min(moves[i - 1] ?? moves[i + 1], moves[i + 1] ?? moves[i - 1]);
       return beside >= 6 && move < beside / 5 ? [i + 1] : [];
     });
     const span = times.length > 1 ? times[times.length - 1] - times[0] : 0;
     const odd = gaps.filter((g) => Math.abs(g / usual - 1) > 0.1).length;
     return {
-      sharpness: this.details.map((d) => (detail > 0 ? d / detail : 1)),
+      sharpness: details.map((d) => (detail > 0 ? d / detail : 1)),
       detail,
-      noise: this.noises.length ? median(this.noises) : 0,
-      blown: median(this.blown),
-      drowned: median(this.drowned),
+      noise: noises.length ? median(noises) : 0,
+      blown: median(blown),
+      drowned: median(drowned),
       repeats,
       trueRate: span > 0 ? (times.length - 1 - repeats.length) / span : 0,
       variableRate: odd > gaps.length / 50,

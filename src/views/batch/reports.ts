@@ -3,7 +3,8 @@ import { lockVerdict, type TakeLock } from '@/core/measure';
 import { newPlannedShot, RECIPES } from '@/core/plan';
 import { emptyProject, type Media, type Project, type Take, wholeOf } from '@/core/shot';
 import { standardRate } from '@/core/time';
-import { measureTake, syncMedia, takeIn } from '@/data/jobs';
+import { syncMedia, takeIn } from '@/data/jobs';
+import { takeMeasurement } from '@/data/media';
 import { boxesOf, cutFigure, seamBetween, standsOf } from '@/data/together';
 
 const silent = () => undefined;
@@ -89,7 +90,7 @@ export async function takesOf(files: readonly File[]): Promise<TakesReport> {
   const project = acted.length > 0 ? projectOf(acted, all.find(isPlate) ?? null) : null;
   const takes: TakesReport['takes'] = [];
   for (const [i, media] of all.entries()) {
-    const measured = await measureTake(wholeOf(media), i === 0 ? null : wholeOf(all[0]), silent);
+    const measured = await takeMeasurement(wholeOf(media), i === 0 ? null : wholeOf(all[0]));
     if (!measured.own) throw new Error(`${media.name}: ${measured.reason}`);
     const { fall, quality } = measured;
     const take = project?.takes.find((t) => t.mediaId === media.id);

@@ -22,10 +22,10 @@ function CameraChoice({ plan }: { plan: PlannedShot | null }) {
   return (
     <section>
       <div className="flex flex-wrap gap-2">
-        <Button kind={kind === 'device' ? 'main' : 'plain'} disabled={state === 'opening'} onClick={() => void openDevice(plan)}>
+        <Button kind={kind === 'device' ? 'main' : 'plain'} disabled={state === 'changing'} onClick={() => void openDevice(plan)}>
           <Camera size={17} aria-hidden /> This device’s camera
         </Button>
-        <Button kind={kind === 'simulated' ? 'main' : 'plain'} disabled={state === 'opening'} onClick={() => void openSimulated(960, 540)}>
+        <Button kind={kind === 'simulated' ? 'main' : 'plain'} disabled={state === 'changing'} onClick={() => void openSimulated(960, 540)}>
           <Radio size={17} aria-hidden /> Simulated camera
         </Button>
         {state === 'open' && <Button onClick={() => void closeCamera()}>Close it</Button>}

@@ -1,0 +1,30 @@
+import { afterEach, expect, it, vi } from 'vitest';
+import { joined, Parts } from './parts';
+
+afterEach(() => vi.useRealTimers());
+
+it('hands over what arrays gained every few seconds; put together again they are the same', () => {
+  vi.useFakeTimers();
+  const all = { times: [] as number[], moves: [] as number[] };
+  const parts: (typeof all)[] = [];
+  const series = new Parts(all, (part) => parts.push(structuredClone(part)));
+  for (let f = 0; f < 100; f++) {
+    all.times.push(f);
+    // One fewer, as for what is read against the frame before.
+    if (f > 0) all.moves.push(f * f);
+    vi.advanceTimersByTime(40);
+    series.offer();
+  }
+  expect(parts.length).toBe(2);
+  expect(parts[1].times[0]).toBe(parts[0].times.length);
+  const again = joined({ times: [], moves: [] }, parts);
+  expect(again.times).toEqual(all.times.slice(0, again.times.length));
+  expect(again.moves).toEqual(all.moves.slice(0, again.times.length - 1));
+  // What goes on from there hands over no part twice.
+  const further = new Parts(again, (part) => parts.push(structuredClone(part)));
+  again.times.push(1000);
+  vi.advanceTimersByTime(2000);
+  further.offer();
+  expect(parts[2]).toEqual({ times: [1000], moves: [] });
+  expect(joined({ times: [], moves: [] }, [])).toEqual({ times: [], moves: [] });
+});
