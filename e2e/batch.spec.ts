@@ -1,10 +1,12 @@
 import { execFileSync, spawnSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect } from '@playwright/test';
 import { beatsReportSchema, seamReportSchema, syncReportSchema, takesReportSchema } from '../src/core/exchange/index';
+import type { Planes } from '../src/core/picture/index';
 import { synthesiseSong } from '../src/core/room/index';
 import { beatFMeasure } from '../src/core/song/index';
+import { drawPerson, hedge, overlap, restlessBackground, StagedTake } from '../src/core/staged/index';
 import { test } from './demo';
 import { ffmpeg, ffprobe, greyFrame, layReveal, makeBadFiles, scratch, stage, takeInOwnFiles } from './helpers';
 
@@ -56,7 +58,7 @@ test('takes: the planted bump and light, to the contract', () => {
   expect(takes[0].against_own_start.corner_px).toBeLessThan(0.05);
 });
 
-test('sync, matte and seam on files', () => {
+test('sync and seam on files', () => {
   const sync = join(scratch, 'sync.json');
   expect(batch('sync', join(DEMO, 'take-2-outfit-one.mp4'), join(DEMO, 'half-load.m4a'), '--out', sync).status).toBe(0);
   const heard = syncReportSchema.parse(JSON.parse(readFileSync(sync, 'utf8')));
@@ -64,16 +66,6 @@ test('sync, matte and seam on files', () => {
   expect(heard.found).toBe(true);
   expect(Math.abs(heard.offset_s - 14.7)).toBeLessThan(0.05);
   expect(heard.spread_s).toBeLessThan(0.0002);
-  const cut = join(scratch, 'matte.png');
-  const [whole, set] = ['take-2-outfit-one', 'take-1-clean-plate'].map((name) => {
-    ffmpeg('-i', join(DEMO, `${name}.mp4`), '-t', '2', '-vf', 'scale=640:360', '-crf', '16', `cut-${name}.mp4`);
-    return join(scratch, `cut-${name}.mp4`);
-  });
-  expect(batch('matte', whole, set, '--at', '1', '--out', cut).status).toBe(0);
-  const alpha = greyFrame(cut, 0, 640, 360, 'alphaextract,');
-  const inside = alpha.filter((a) => a > 127).length / alpha.length;
-  expect(inside).toBeGreaterThan(0.06);
-  expect(inside).toBeLessThan(0.13);
   const names = ['clones-the-hand-over-place-p1', 'clones-the-hand-over-place-p2', 'take-1-clean-plate'];
   const small = names.map((name) => join(scratch, `small-${name}.mp4`));
   for (const [i, name] of names.entries())
@@ -86,6 +78,31 @@ test('sync, matte and seam on files', () => {
   expect(Math.abs(seam.crossings[0].from_frame - 21)).toBeLessThanOrEqual(2);
   expect(Math.abs(seam.crossings[0].to_frame - 29)).toBeLessThanOrEqual(2);
   expect(seam.stands[0].points.every((p) => p.x_px > 200 && p.x_px < 440)).toBe(true);
+});
+
+/** Planes as a film, nearly as they are. */
+function filmOf(name: string, frames: readonly Planes[]): string {
+  const raw = join(scratch, `${name}.yuv`);
+  writeFileSync(raw, Buffer.concat(frames.flatMap(({ y, u, v }) => [y, u, v])));
+  const size = `${frames[0].width}x${frames[0].height}`;
+  ffmpeg('-f', 'rawvideo', '-pix_fmt', 'yuv420p', '-s', size, '-r', '25', '-i', raw, '-c:v', 'libx264', '-crf', '16', `${name}.mp4`);
+  return join(scratch, `${name}.mp4`);
+}
+
+test('matte before moving leaves and water: 0.90 by the shipped segmentation, with a plate and with none', () => {
+  const [W, H] = [640, 360];
+  const background = restlessBackground(hedge(W, H), { above: 200, below: 330, swing: 6 });
+  const set = new StagedTake({ background, alive: true, width: W, height: H });
+  const frames = (from: number, count: number) => Array.from({ length: count }, (_, f) => set.frame(from + f));
+  const plate = filmOf('leaves-plate', frames(100, 25));
+  const acted = frames(0, 16);
+  const covers = acted.map((planes, f) => drawPerson(planes, { x: 300, floor: 340, tall: 280, seconds: 5 + f / 25 }));
+  const take = filmOf('leaves', acted);
+  const out = join(scratch, 'matte.png');
+  for (const files of [[take, plate], [take]]) {
+    expect(batch('matte', ...files, '--at', '0.32', '--out', out).status).toBe(0);
+    expect(overlap(greyFrame(out, 0, W, H, 'alphaextract,'), covers[8]), `${files.length} files`).toBeGreaterThan(0.9);
+  }
 });
 
 test('render: a project file becomes the film; bad input gets a sentence and exit code 1', async ({ page }) => {

@@ -134,7 +134,7 @@ test('the empty set comes out of takes in which somebody stands still; a figure 
   expect(wrong).toBeLessThan(0.01);
 });
 
-test('a person is cut out with nothing known of what is behind, and a stroke between the legs mends it', async () => {
+test('a person is cut out with nothing known of what is behind, and a stroke takes away what does not belong', async () => {
   await openDemo(page);
   await stage(page, 'Takes').click();
   await page.getByRole('tab', { name: 'Cut-out' }).click();
@@ -154,17 +154,21 @@ test('a person is cut out with nothing known of what is behind, and a stroke bet
   await page.getByRole('button', { name: 'Cut the figure out' }).click();
   await expect(cut).toHaveAttribute('data-drawn', 'checks', { timeout: 90_000 });
   const found = overlap(await outline('free.png'));
-  expect(found).toBeGreaterThan(0.65);
-  // The model takes the drawn washing machine between the legs for a part of them: one stroke says it is not.
+  expect(found).toBeGreaterThan(0.85);
+  // What a stroke says does not belong is gone, and nothing else.
   await page.getByLabel('Draw on it with').selectOption({ label: 'brush: does not belong' });
   const box = await cut.boundingBox();
   if (!box) throw new Error('no picture');
-  await page.mouse.move(box.x + 0.445 * box.width, box.y + 0.74 * box.height);
+  const stroke = [0.4, 0.5].map((x) => box.x + x * box.width);
+  const low = box.y + 0.97 * box.height;
+  await page.mouse.move(stroke[0], low);
   await page.mouse.down();
-  await page.mouse.move(box.x + 0.445 * box.width, box.y + 0.92 * box.height, { steps: 6 });
+  await page.mouse.move(stroke[1], low, { steps: 6 });
   await page.mouse.up();
   await expect(page.getByRole('button', { name: 'Cut out anew' })).toBeEnabled({ timeout: 60_000 });
-  expect(overlap(await outline('free-mended.png'))).toBeGreaterThan(found + 0.04);
+  const mended = await outline('free-mended.png');
+  for (let x = Math.round(0.41 * W); x < 0.49 * W; x++) expect(mended[Math.round(0.97 * H) * W + x]).toBe(0);
+  expect(overlap(mended)).toBeGreaterThan(found - 0.05);
 });
 
 test('contacts: the furthest reach is found, and the pair told with its gap, approach, light and seam', async () => {

@@ -73,7 +73,7 @@ export function setPlate(project: Project, take: Take, onProgress: Progress, sig
 export async function takeSurvey(project: Project, take: Take, onProgress: Progress, signal?: AbortSignal): Promise<TakeSurvey> {
   const plate = await setPlate(project, take, (p) => onProgress(0.4 * p), signal);
   const lies = await laid(project, take, () => undefined, signal);
-  return derivedInParts<TakeSurvey, SurveyPart>(`survey:3:${footageKey(lies.media)}:${plateKey(project, take)}`, ({ parts, keep }) =>
+  return derivedInParts<TakeSurvey, SurveyPart>(`survey:4:${footageKey(lies.media)}:${plateKey(project, take)}`, ({ parts, keep }) =>
     inWorker<TogetherApi, TakeSurvey>(togetherWorker(), signal, (api, tell) =>
       api.surveyTake(
         lies,

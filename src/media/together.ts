@@ -24,6 +24,7 @@ import {
   type Strokes,
   seamFeather,
   smearOf,
+  standsInPlate,
   unpacked,
 } from '@/core/measure';
 import { type Planes, reducedPlanes, toRgba } from '@/core/picture';
@@ -244,20 +245,22 @@ export async function cutFrame(
   const [frame] = await laidFrames(take, [time], reduceFor(take.media), plate.planes);
   if (!frame) throw new Error('There is no picture at that place of the take.');
   const backdrop = makeBackdrop(plate, 1);
-  const options = { blur: await smearAt(take, plate, time), strokes };
-  const matte = cutOut(frame, backdrop, options);
   const moving = share(restless(backdrop).data, 0);
+  // Leaves that come and go shift what is taken for the figure's middle.
+  const blur = moving > RESTLESS_SHARE ? { dx: 0, dy: 0 } : await smearAt(take, plate, time);
+  const matte = cutOut(frame, backdrop, { blur, strokes });
   const nobody = share(matte.alpha, 127) < NOBODY;
   const wants = moving > RESTLESS_SHARE || nobody;
   const rgba = rgbaOf(frame);
   if (!wants || !person) return { matte, note: '', rgba, wants };
-  if (nobody)
-    return freeOf(frame, person, strokes, 'Nothing here differs from the empty set, so the figure was told by what looks like a person.');
-  const { openCv } = await import('./opencv');
-  const { cv } = await openCv();
-  const joined = joinedCut(cv, frame, backdrop, matte, sureOf(person, frame), strokes);
-  const note = `The set itself moves, or is not known, in ${Math.ceil(100 * moving)} % of the picture. There the figure was told by what looks like a person.`;
-  return { matte: joined, note, rgba, wants };
+  const sure = sureOf(person, frame);
+  if (nobody || standsInPlate(frame, backdrop, sure))
+    return freeOf(frame, person, strokes, 'The figure stands in the empty set itself, so it was told by what looks like a person.');
+  const where = `The set itself moves, or is not known, in ${Math.ceil(100 * moving)} % of the picture.`;
+  if (!sure.some((p) => p > 0.7))
+    return { matte, note: `${where} Nobody was recognised there: look at the edge, and mend it by hand.`, rgba, wants };
+  const note = `${where} There what looks like a person counts as well.`;
+  return { matte: joinedCut(backdrop, matte, sure, strokes), note, rgba, wants };
 }
 
 /** The figure's smear at a moment, pixels of the frames, from where it is a frame before and after; a shutter of 180° is common practice. */

@@ -113,7 +113,7 @@ describe('cut-out before leaves and water that move: difference and person segme
 
   it('is right to 0.90 and more where the difference alone is not', () => {
     const alone = cutOut(frame, backdrop, plain);
-    const joined = overlap(joinedCut(cv, frame, backdrop, alone, coarsely(truth), null).alpha, truth);
+    const joined = overlap(joinedCut(backdrop, alone, coarsely(truth), null).alpha, truth);
     expect(joined).toBeGreaterThan(0.9);
     expect(joined).toBeGreaterThan(overlap(alone.alpha, truth) + 0.01);
   });

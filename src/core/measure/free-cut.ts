@@ -2,7 +2,7 @@ import { type Planes, toRgba } from '../picture';
 import type { Unit } from '../units';
 import { boxMean, emptyMask, grow, type Mask, partsOf, tidy } from './grid';
 import type { Matte, Strokes } from './matte';
-import { type Backdrop, shadowOf, unlikeness } from './occupancy';
+import { type Backdrop, unlikeness } from './occupancy';
 
 /** The part of OpenCV.js that is used here; whoever calls loads it, for it is large. */
 export interface GrabCutLibrary {
@@ -37,6 +37,8 @@ export const AROUND = 3;
 /** Pixels across at which GrabCut works; finer takes long and gains nothing, for the edge is found at full size after it. */
 const WORKING_WIDTH = 400;
 const ROUNDS = 5;
+/** A segmentation that says less than this, or more than all but this, is sure. */
+const UNSURE = 0.15;
 
 /** A plane of values at another size, bilinear. */
 export function resized(values: ArrayLike<number>, width: number, height: number, toWidth: number, toHeight: number): Float32Array {
@@ -57,18 +59,26 @@ export function resized(values: ArrayLike<number>, width: number, height: number
   return out;
 }
 
+/** Where a segmentation says there may be a person, widened by a margin, and where there surely is one, less that margin. */
+function sureParts(person: ArrayLike<Unit>, width: number, height: number, margin: number): { near: Mask; core: Mask } {
+  const may = emptyMask(width, height);
+  const must = emptyMask(width, height);
+  for (let i = 0; i < may.data.length; i++) {
+    may.data[i] = person[i] > UNSURE ? 1 : 0;
+    must.data[i] = person[i] > 1 - UNSURE ? 1 : 0;
+  }
+  return { near: grow(may, margin), core: grow(must, -margin) };
+}
+
 /** What is known beforehand of each pixel, as GrabCut's classes; null when nothing says where the figure is. */
 function seeds(cv: GrabCutLibrary, person: Float32Array | null, strokes: Strokes | null, width: number, height: number): Uint8Array | null {
   const size = width * height;
   const out = new Uint8Array(size).fill(cv.GC_BGD);
-  const may = emptyMask(width, height);
-  for (let i = 0; i < size; i++) may.data[i] = person && person[i] > 0.4 ? 1 : 0;
-  const reach = Math.round(width / 40);
-  const [near, core] = [grow(may, reach), grow(may, -Math.max(2, Math.round(reach / 3)))];
+  const parts = person && sureParts(person, width, height, Math.max(1, Math.round(width / 200)));
   let any = false;
   for (let i = 0; i < size; i++) {
-    if (near.data[i]) out[i] = may.data[i] ? cv.GC_PR_FGD : cv.GC_PR_BGD;
-    if (core.data[i] && person && person[i] > 0.9) out[i] = cv.GC_FGD;
+    if (parts?.near.data[i]) out[i] = person && person[i] > 0.5 ? cv.GC_PR_FGD : cv.GC_PR_BGD;
+    if (parts?.core.data[i]) out[i] = cv.GC_FGD;
     if (strokes?.[i] === AROUND && out[i] === cv.GC_BGD) out[i] = cv.GC_PR_FGD;
     if (strokes?.[i] === 1) out[i] = cv.GC_FGD;
     if (strokes?.[i] === 2) out[i] = cv.GC_BGD;
@@ -152,31 +162,33 @@ export function restless({ planes: { width, height }, stray }: Backdrop): Mask {
   return { width, height, data: Uint8Array.from(stray, (s) => (s > RESTLESS ? 1 : 0)) };
 }
 
-/**
- * A cut-out by difference (`matte`, of a frame that lies on its backdrop) mended where the set moves by itself: there by GrabCut,
- * started from how surely each pixel is a person (`person`, 0..1, of the frame's size) and from the difference around.
- */
-export function joinedCut(
-  cv: GrabCutLibrary,
-  frame: Planes,
-  backdrop: Backdrop,
-  matte: Matte,
-  person: ArrayLike<Unit>,
-  strokes: Strokes | null,
-): Matte {
-  const { width, height } = frame;
-  const unlike = unlikeness(frame, backdrop);
-  const shade = shadowOf(unlike, width, height);
+/** Whether most of what is surely a person (`person`, 0..1, of the frame's size) looks just like the set: they stood in its plate. */
+export function standsInPlate(frame: Planes, backdrop: Backdrop, person: ArrayLike<Unit>): boolean {
+  const { values } = unlikeness(frame, backdrop);
   const moving = restless(backdrop).data;
-  const sure = Float32Array.from(person, (p, i) => {
-    // What is unlike anything the set ever showed is somebody, wherever it is.
-    const differs = unlike.values[i] > 1.2 && !shade[i];
-    if (moving[i]) return differs ? Math.max(p, 0.6) : p;
-    return differs ? 1 : Math.min(p, 0.5);
+  let [sure, alike] = [0, 0];
+  for (let i = 0; i < values.length; i++) {
+    if (person[i] < 0.9 || moving[i]) continue;
+    sure++;
+    if (values[i] < 1) alike++;
+  }
+  return alike > sure / 2;
+}
+
+/**
+ * A cut-out by difference (`matte`, of a frame that lies on its backdrop) mended where the set moves by itself: what a segmentation
+ * is sure is a person (`person`, 0..1, of the frame's size) belongs to it, what it is sure is none does not, and the difference
+ * decides between.
+ */
+export function joinedCut(backdrop: Backdrop, matte: Matte, person: ArrayLike<Unit>, strokes: Strokes | null): Matte {
+  const { width, height } = matte;
+  const { near, core } = sureParts(person, width, height, Math.round(width / 200));
+  const moving = restless(backdrop).data;
+  const alpha = matte.alpha.map((a, i) => {
+    if (!moving[i] || strokes?.[i]) return a;
+    return core.data[i] ? 255 : near.data[i] ? a : 0;
   });
-  const free = freeCut(cv, frame, sure, strokes);
-  const weight = boxMean(Float32Array.from(moving), width, height, 3);
-  return { width, height, alpha: matte.alpha.map((a, i) => Math.round(a + weight[i] * (free.alpha[i] - a))) };
+  return { width, height, alpha };
 }
 
 /** A colour channel of a picture, averaged so that it may be made small. */

@@ -1,6 +1,6 @@
 export { bestCuts, type Cut, posesOf } from './cut';
 export { FALL_CELLS, fallPath, fallProfile } from './fall';
-export { AROUND, freeCut, type GrabCutLibrary, joinedCut, resized, restless } from './free-cut';
+export { AROUND, freeCut, type GrabCutLibrary, joinedCut, resized, restless, standsInPlate } from './free-cut';
 export { boxOf, type Mask, packed, unpacked } from './grid';
 export { backingColour, colourKey, removeSpill } from './key';
 export { type BlockColour, blockColours, type LightReading, meanColours, readLight } from './light';

@@ -2,12 +2,15 @@ import { type Planes, reducedPlanes } from '../picture';
 import type { Unit } from '../units';
 import { boxMean, dropSmall, emptyMask, type Mask, tidy } from './grid';
 import type { CleanPlate } from './plate';
+import { contrastOf, usualError } from './usual-error';
 
 /** What a frame is compared with to see who stands in it: the empty set, reduced, and how far each pixel strays by itself. */
 export interface Backdrop {
   planes: Planes;
   /** Usual straying of brightness, code values. */
   stray: Float32Array;
+  /** How contrasty the set is around each pixel: steps of brightness to its neighbours, in octaves. */
+  contrast: Uint8Array;
   /** Pixels of the take to one of these. */
   factor: number;
 }
@@ -52,8 +55,13 @@ export function makeBackdrop(plate: CleanPlate, factor = gridFactor(plate.planes
       stray[y * width + x] = hole ? 60 : (mean > 5 ? mean : mean / Math.min(factor, 2)) + blown;
     }
   }
-  return { planes, stray: boxMean(stray, width, height, 1), factor };
+  return { planes, stray: boxMean(stray, width, height, 1), contrast: contrastOf(planes), factor };
 }
+
+/** From this many times the usual distance on it is no chance: 3.5 standard deviations of a normal, 3 of a colour distance. */
+const BEYOND = { brightness: 5.2, colour: 2.6 };
+/** The usual distance widens the limit by no more than this: a frame in other light is not excused. */
+const WIDEST = 3;
 
 /** How unlike the backdrop a pixel is, in multiples of what is usual there: 1 is the limit of chance. */
 export interface Unlikeness {
@@ -68,11 +76,12 @@ export interface Unlikeness {
 const at16 = (y: number) => Math.max(4, y - 10);
 
 /** How unlike its backdrop each pixel of a frame is. The frame has the backdrop's size and lies on it. */
-export function unlikeness(frame: Planes, { planes, stray }: Backdrop): Unlikeness {
+export function unlikeness(frame: Planes, { planes, stray, contrast }: Backdrop): Unlikeness {
   const { width, height } = planes;
   const values = new Float32Array(width * height);
   const ratio = new Float32Array(width * height);
   const colour = new Float32Array(width * height);
+  const plain = new Float32Array(width * height);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const i = y * width + x;
@@ -83,15 +92,23 @@ export function unlikeness(frame: Planes, { planes, stray }: Backdrop): Unlikene
       const du = frame.u[j] - 128;
       const dv = frame.v[j] - 128;
       const dim = Math.min(1.2, r);
-      const usual = 3.2 + 0.4 * stray[i];
       ratio[i] = r;
-      colour[i] = Math.sqrt((du - dim * bu) ** 2 + (dv - dim * bv) ** 2) / usual;
-      const plain = Math.sqrt((du - bu) ** 2 + (dv - bv) ** 2) / usual;
-      values[i] = Math.max(Math.abs(frame.y[i] - planes.y[i]) / (4 + 3.5 * stray[i]), plain);
+      colour[i] = Math.sqrt((du - dim * bu) ** 2 + (dv - dim * bv) ** 2);
+      plain[i] = Math.sqrt((du - bu) ** 2 + (dv - bv) ** 2);
+      values[i] = Math.abs(frame.y[i] - planes.y[i]);
     }
+  }
+  const [bright, tinted] = [usualError(values, contrast), usualError(plain, contrast)];
+  for (let i = 0; i < values.length; i++) {
+    const limit = widened(4 + 3.5 * stray[i], BEYOND.brightness * bright[contrast[i]]);
+    const tint = widened(3.2 + 0.4 * stray[i], BEYOND.colour * tinted[contrast[i]]);
+    colour[i] /= tint;
+    values[i] = Math.max(values[i] / limit, plain[i] / tint);
   }
   return { values, ratio, colour };
 }
+
+const widened = (least: number, usual: number) => Math.max(least, Math.min(WIDEST * least, usual));
 
 /** Local unevenness (standard deviation) of the brightness ratio: a shadow darkens evenly, a figure has a pattern of its own. */
 function unevenness(ratio: Float32Array, width: number, height: number, reach: number): Float32Array {

@@ -1,3 +1,4 @@
+export { figureLimbs, limbDistance, limbLight, OUTFITS, poseAt } from './figure';
 export { LiveRoom } from './live';
 export { randomSource } from './random';
 export { synthesiseSong } from './song';
