@@ -19,37 +19,49 @@ const coded = (l: number) => (l < 0.018 ? 4.5 * l : 1.099 * l ** 0.45 - 0.099);
 /** Draws a dressed figure with a face over a frame, in place; how much of each pixel it covers, 0..1. */
 export function drawPerson(planes: Planes, { x, floor, tall, seconds }: PersonAt): Float32Array {
   const { width, height } = planes;
-  const limbs = figureLimbs(poseAt(seconds, 0), OUTFITS[0]).reverse();
+  const scale = tall / TALL;
   const alpha = new Float32Array(width * height);
+  const light = new Float32Array(3 * alpha.length);
+  // From front to back: what is covered whole stays.
+  for (const limb of figureLimbs(poseAt(seconds, 0), OUTFITS[0]).reverse()) {
+    const reach = Math.max(limb.ra, limb.rb) + 1 / scale;
+    const [left, right] = [Math.min(limb.a[0], limb.b[0]) - reach, Math.max(limb.a[0], limb.b[0]) + reach];
+    const [low, high] = [Math.min(limb.a[1], limb.b[1]) - reach, Math.max(limb.a[1], limb.b[1]) + reach];
+    for (let py = Math.max(0, Math.floor(floor - high * scale)); py < Math.min(height, floor - low * scale); py++) {
+      for (let px = Math.max(0, Math.floor(x + left * scale)); px < Math.min(width, x + right * scale); px++) {
+        const i = py * width + px;
+        if (alpha[i] === 1) continue;
+        const d = limbDistance(limb, (px - x) / scale, (floor - py) / scale);
+        const here = Math.max(0, Math.min(1, 0.5 - d.distance * scale));
+        if (here <= alpha[i]) continue;
+        alpha[i] = here;
+        light.set(limbLight(limb, d), 3 * i);
+      }
+    }
+  }
+  lay(planes, alpha, light);
+  return alpha;
+}
+
+/** Lays linear R, G, B over a frame, in place. */
+function lay(planes: Planes, alpha: Float32Array, light: Float32Array): void {
+  const { width } = planes;
   const tint = new Float32Array(alpha.length >> 1);
   const cover = new Float32Array(alpha.length >> 2);
-  const scale = tall / TALL;
-  for (let i = 0; i < alpha.length; i++) {
-    const px = i % width;
-    const py = (i - px) / width;
-    let rgb: readonly number[] = [0, 0, 0];
-    for (const limb of limbs) {
-      const d = limbDistance(limb, (px - x) / scale, (floor - py) / scale);
-      const here = Math.max(0, Math.min(1, 0.5 - d.distance * scale));
-      if (here <= alpha[i]) continue;
-      alpha[i] = here;
-      rgb = limbLight(limb, d).map(coded);
-      if (here === 1) break;
-    }
-    const a = alpha[i];
-    if (a === 0) continue;
-    const l = 0.2126 * rgb[0] + 0.7152 * rgb[1] + 0.0722 * rgb[2];
+  alpha.forEach((a, i) => {
+    if (a === 0) return;
+    const [r, g, b] = [coded(light[3 * i]), coded(light[3 * i + 1]), coded(light[3 * i + 2])];
+    const l = 0.2126 * r + 0.7152 * g + 0.0722 * b;
     planes.y[i] += a * (16 + 219 * l - planes.y[i]);
-    const j = (py >> 1) * (width >> 1) + (px >> 1);
+    const j = (Math.floor(i / width) >> 1) * (width >> 1) + ((i % width) >> 1);
     cover[j] += a / 4;
-    tint[2 * j] += (a / 4) * (128 + (224 * (rgb[2] - l)) / 1.8556);
-    tint[2 * j + 1] += (a / 4) * (128 + (224 * (rgb[0] - l)) / 1.5748);
-  }
+    tint[2 * j] += (a / 4) * (128 + (224 * (b - l)) / 1.8556);
+    tint[2 * j + 1] += (a / 4) * (128 + (224 * (r - l)) / 1.5748);
+  });
   cover.forEach((a, j) => {
     planes.u[j] = planes.u[j] * (1 - a) + tint[2 * j];
     planes.v[j] = planes.v[j] * (1 - a) + tint[2 * j + 1];
   });
-  return alpha;
 }
 
 /** A hedge of leaves as a background, always the same. */
