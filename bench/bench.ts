@@ -15,6 +15,7 @@ import { valueAt } from '../src/core/motion';
 import { BT709 } from '../src/core/picture';
 import { newPlannedShot, planDay, RECIPES } from '../src/core/plan';
 import { accuracyRows } from './accuracy';
+import { songRows } from './songs';
 
 const RUNS = 5;
 /** `--only=measuring,live` runs these rows alone and leaves the README as it is. */
@@ -356,6 +357,7 @@ try {
 }
 const machine = `${cpus().length} × ${cpus()[0].model.trim()}, ${(totalmem() / 2 ** 30).toFixed(0)} GiB, no GPU, Node ${process.versions.node}`;
 const accuracy = !only || only.includes('accuracy') ? await accuracyRows() : [];
+const songs = !only || only.includes('songs') ? songRows(join(tmpdir(), 'ribbon-songs')) : [];
 const table = [
   `Machine: ${machine}. Medians of ${RUNS}, interleaved.`,
   '',
@@ -368,6 +370,12 @@ const table = [
   '| what | measured | floor |',
   '| --- | --- | --- |',
   ...accuracy.map((r) => `| ${r.join(' | ')} |`),
+  '',
+  'Beats of accompaniment patterns (Debian’s mma, played by fluidsynth), F-measure at ±70 ms as mir_eval has it:',
+  '',
+  '| what | ours | aubio |',
+  '| --- | --- | --- |',
+  ...(songs ?? [['not measured', 'needs mma, fluidsynth and fluid-soundfont-gm', '']]).map((r) => `| ${r.join(' | ')} |`),
 ].join('\n');
 console.log(table);
 writeFileSync('bench/latest.md', `${table}\n`);

@@ -1,9 +1,9 @@
-import { type BeatMap, tempo } from '../time';
-import type { Seconds, Unit } from '../units';
-import { peakAround, steadied, trackBeats } from './beats';
-import { downbeatPhase } from './downbeats';
+import type { BeatMap } from '../time';
+import { median, type Seconds, type Unit } from '../units';
+import { accents, peakAround, steadied, trackBeats } from './beats';
+import { metreOf } from './downbeats';
 import { type OnsetStrength, onsetStrength, toAnalysisRate } from './onset';
-import { estimateTempo } from './tempo';
+import { faster, type TempoPath, tempoPath } from './tempo-path';
 
 /** What was found in a song. `map` is null when there is no steady beat; `reason` then says why. */
 export interface SongAnalysis {
@@ -39,14 +39,44 @@ export function analyseSong(
   const none = (reason: string): SongAnalysis => ({ map: null, reason, bpm: 0, confidence: 0, downbeatConfidence: 0, duration, energy });
   if (duration < 4) return none('This sound is shorter than four seconds: too short to find a beat in. Tap the beat instead.');
   if (mono.every((v) => Math.abs(v) < 1e-4)) return none('This sound is silent. Tap the beat instead.');
-  const { bpm, strength } = estimateTempo(onsets.all, onsets.rate);
-  const beats = steadied(trackBeats(onsets, bpm), onsets);
+  const { path, beats } = likeliest(onsets);
+  const { strength } = path;
   const confidence = beatConfidence(beats, onsets);
   if (beats.length < 8 || strength < 0.04 || confidence < 0.25) return none('No steady beat found. Tap the beat instead.');
-  const beatsPerBar = 4;
-  const { phase, confidence: downbeatConfidence } = downbeatPhase(beats, onsets, beatsPerBar);
+  const { beatsPerBar, phase, confidence: downbeatConfidence } = metreOf(beats, onsets);
   const map: BeatMap = { beats, bar1: phase, beatsPerBar };
-  return { map, reason: '', bpm: tempo(map), confidence, downbeatConfidence, duration, energy };
+  return { map, reason: '', bpm: usualTempo(beats), confidence, downbeatConfidence, duration, energy };
+}
+
+/** Beats a minute by the mean of the middle half of the gaps, which a hop's rounding does not move. */
+function usualTempo(beats: readonly Seconds[]): number {
+  const gaps = beats.slice(1).map((t, i) => t - beats[i]);
+  const middle = gaps.sort((a, b) => a - b).slice(Math.floor(gaps.length / 4), Math.ceil((3 * gaps.length) / 4));
+  return (60 * middle.length) / middle.reduce((a, b) => a + b, 0);
+}
+
+/** Beats at the tempo that is heard, or at half of it where every other beat is too weak to be one. */
+function likeliest(onsets: OnsetStrength): { path: TempoPath; beats: Seconds[] } {
+  const path = tempoPath(accents(onsets), onsets.rate);
+  const beats = steadied(trackBeats(onsets, path.period), onsets);
+  if (beats.length < 16 || !everyOtherIsWeak(beats, onsets)) return { path, beats };
+  const slower = faster(path, 0.5);
+  return { path: slower, beats: steadied(trackBeats(onsets, slower.period), onsets) };
+}
+
+/**
+ * Whether every other beat lies between two: in bass above all when the beats are quick, in everything when they are not so quick.
+ * Drums and bass that mark each beat make even a quick one a beat.
+ */
+function everyOtherIsWeak(beats: readonly Seconds[], onsets: OnsetStrength): boolean {
+  const bpm = 60 / median(beats.slice(1).map((t, i) => t - beats[i]));
+  const weakest = (curve: Float32Array) => {
+    const sums = [0, 0];
+    for (const [i, t] of beats.entries()) sums[i % 2] += peakAround(onsets, t, curve);
+    return Math.min(...sums) / (Math.max(...sums) || 1);
+  };
+  const [all, low, mid] = [onsets.all, onsets.low, onsets.mid].map(weakest);
+  return (bpm > 145 && low < 0.72) || (bpm > 117 && Math.max(all, low, mid) < 0.6);
 }
 
 function beatConfidence(beats: readonly Seconds[], onsets: OnsetStrength): Unit {

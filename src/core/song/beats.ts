@@ -1,27 +1,31 @@
 import { median, type Seconds } from '../units';
 import type { OnsetStrength } from './onset';
 
+/** What beats are looked for in: what begins, and the more the louder it is. */
+export const accents = (onsets: OnsetStrength): Float32Array => onsets.all.map((v, i) => 0.5 * v + 0.5 * onsets.loud[i]);
+
 /**
  * Beat times by dynamic programming: the chain of instants with the most onset strength and the least
  * departure from the period (squared log ratio, weight `tightness`). Ellis 2007, section 4.
- * `bpm` is the expected tempo. Times are refined to a fraction of a hop. Empty for under two beats of sound.
+ * `period` is the expected beat length at each hop, seconds. Times are refined to a fraction of a hop. Empty for under two beats of sound.
  */
-export function trackBeats(onsets: OnsetStrength, bpm: number, tightness = 400): Seconds[] {
+export function trackBeats(onsets: OnsetStrength, period: Float32Array, tightness = 400): Seconds[] {
   const { rate, start } = onsets;
-  const period = (60 / bpm) * rate;
-  const local = smoothed(onsets.all, period / 32);
-  const n = local.length;
-  if (n < 2 * period) return [];
+  const n = period.length;
+  const usual = n ? median(period) * rate : 1;
+  const local = smoothed(accents(onsets), usual / 32);
+  if (n < 2 * usual) return [];
   const score = new Float64Array(n);
   const from = new Int32Array(n).fill(-1);
-  const nearest = Math.round(period * 0.5);
-  const farthest = Math.round(period * 2);
-  const cost = Float64Array.from({ length: farthest + 1 }, (_, gap) => (gap ? -tightness * Math.log(gap / period) ** 2 : 0));
+  const logs = Float64Array.from({ length: Math.ceil(2 * rate * Math.max(...period)) + 1 }, (_, gap) => Math.log(Math.max(1, gap)));
   for (let i = 0; i < n; i++) {
+    const expected = period[i] * rate;
+    const log = Math.log(expected);
+    const farthest = Math.round(expected * 2);
     let best = Number.NEGATIVE_INFINITY;
     let at = -1;
-    for (let gap = nearest; gap <= farthest && gap <= i; gap++) {
-      const value = score[i - gap] + cost[gap];
+    for (let gap = Math.round(expected * 0.5); gap <= farthest && gap <= i; gap++) {
+      const value = score[i - gap] - tightness * (logs[gap] - log) ** 2;
       if (value > best) {
         best = value;
         at = i - gap;
@@ -35,10 +39,11 @@ export function trackBeats(onsets: OnsetStrength, bpm: number, tightness = 400):
     }
   }
   let end = n - 1;
-  for (let i = Math.max(0, n - Math.round(period * 1.5)); i < n; i++) if (score[i] > score[end]) end = i;
+  for (let i = Math.max(0, n - Math.round(usual * 1.5)); i < n; i++) if (score[i] > score[end]) end = i;
   const chain: number[] = [];
   for (let i = end; i >= 0; i = from[i]) chain.push(i);
-  return chain.reverse().map((i) => start + (i + fraction(local, i)) / rate);
+  const fine = smoothed(onsets.all, usual / 32);
+  return chain.reverse().map((i) => start + (i + fraction(fine, i)) / rate);
 }
 
 /** Gaussian smoothing of about `sigma` values. */
@@ -88,10 +93,10 @@ export function steadied(beats: readonly Seconds[], onsets: OnsetStrength, toler
   return strength(apart(grid, beats)) >= 0.6 * strength(apart(beats, grid)) ? grid : [...beats];
 }
 
-/** Strongest onset within 32 ms of `time`. */
-export function peakAround(onsets: OnsetStrength, time: Seconds): number {
+/** Strongest onset within 32 ms of `time`, of all or of a part of the sound. */
+export function peakAround(onsets: OnsetStrength, time: Seconds, curve = onsets.all): number {
   const i = Math.round((time - onsets.start) * onsets.rate);
   let best = 0;
-  for (let k = Math.max(0, i - 4); k <= Math.min(onsets.all.length - 1, i + 4); k++) best = Math.max(best, onsets.all[k]);
+  for (let k = Math.max(0, i - 4); k <= Math.min(curve.length - 1, i + 4); k++) best = Math.max(best, curve[k]);
   return best;
 }

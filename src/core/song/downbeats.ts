@@ -1,45 +1,80 @@
-import type { Seconds } from '../units';
+import type { Seconds, Unit } from '../units';
+import { peakAround } from './beats';
 import type { OnsetStrength } from './onset';
 
-/**
- * Which of the first `beatsPerBar` beats opens a bar: the phase at which bass onsets are strongest and harmony
- * changes most, each compared over the whole song. Common practice (low-frequency accent and chord change on the one).
- */
-export function downbeatPhase(
-  beats: readonly Seconds[],
-  onsets: OnsetStrength,
-  beatsPerBar: number,
-): { phase: number; confidence: number } {
-  const accent = new Float64Array(beatsPerBar);
-  const change = new Float64Array(beatsPerBar);
-  const counts = new Float64Array(beatsPerBar);
-  let before: Float64Array | null = null;
-  for (let b = 0; b + 1 < beats.length; b++) {
-    const phase = b % beatsPerBar;
-    const from = Math.round((beats[b] - onsets.start) * onsets.rate);
-    const to = Math.round((beats[b + 1] - onsets.start) * onsets.rate);
-    let peak = 0;
-    for (let i = Math.max(0, from - 4); i < Math.min(onsets.low.length, from + 6); i++) peak = Math.max(peak, onsets.low[i]);
-    accent[phase] += peak;
-    const now = chromaOver(onsets, from, to);
-    if (before) change[phase] += 1 - now.reduce((sum, v, i) => sum + v * (before as Float64Array)[i], 0);
-    before = now;
-    counts[phase]++;
-  }
-  const mean = (a: Float64Array) => a.reduce((x, y) => x + y, 0) / a.length || 1;
-  const accents = accent.map((v, i) => v / (counts[i] || 1));
-  const changes = change.map((v, i) => v / (counts[i] || 1));
-  const score = accents.map((v, i) => v / mean(accents) + 1.5 * (changes[i] / mean(changes)));
-  const order = [...score.keys()].sort((a, b) => score[b] - score[a]);
-  const gap = (score[order[0]] - score[order[1]]) / (score[order[0]] || 1);
-  return { phase: order[0], confidence: Math.min(1, gap * 4) };
+export interface Metre {
+  beatsPerBar: number;
+  /** Which of the first beats opens a bar. */
+  phase: number;
+  /** 0..1: how clearly one beat of the bar stands out as the first. */
+  confidence: Unit;
 }
 
-/** Unit-length mean chroma between two hops. */
-function chromaOver(onsets: OnsetStrength, from: number, to: number): Float64Array {
-  const sum = new Float64Array(12);
-  for (let i = Math.max(0, from); i < Math.min(to, onsets.energy.length); i++)
-    for (let c = 0; c < 12; c++) sum[c] += Math.sqrt(onsets.chroma[i * 12 + c]);
+/** What is heard at each beat: the stroke of drums and bass, and how much the harmony after it differs from that before. */
+function heardAt(beats: readonly Seconds[], onsets: OnsetStrength, beatsPerBar: number): { accents: Float64Array[]; change: Float64Array } {
+  const accents = [onsets.low, onsets.mid, onsets.loud].map((curve) => Float64Array.from(beats, (t) => peakAround(onsets, t, curve)));
+  const chroma = beats.slice(0, -1).map((t, b) => chromaOver(onsets, t, beats[b + 1]));
+  const over = (from: number, to: number) => {
+    const sum = new Float64Array(12);
+    for (let b = Math.max(0, from); b < Math.min(chroma.length, to); b++) for (let c = 0; c < 12; c++) sum[c] += chroma[b][c];
+    return unit(sum);
+  };
+  const change = Float64Array.from(beats, (_, b) => {
+    if (b === 0 || b >= chroma.length) return 0;
+    const [before, after] = [over(b - beatsPerBar, b), over(b, b + beatsPerBar)];
+    return 1 - after.reduce((sum, v, c) => sum + v * before[c], 0);
+  });
+  return { accents, change };
+}
+
+const mean = (values: readonly number[]) => values.reduce((a, b) => a + b, 0) / (values.length || 1);
+
+/** Mean of a series at each place of a bar. */
+function byPlace(series: Float64Array, beatsPerBar: number): number[] {
+  return Array.from({ length: beatsPerBar }, (_, k) => mean([...series].filter((_, b) => b % beatsPerBar === k)));
+}
+
+/** How much more a series differs between the places of a bar than within them (the F ratio of an analysis of variance, Fisher 1925). */
+function ratio(series: Float64Array, beatsPerBar: number): number {
+  const means = byPlace(series, beatsPerBar);
+  const whole = mean([...series]);
+  let [between, within] = [0, 0];
+  series.forEach((v, b) => {
+    between += (means[b % beatsPerBar] - whole) ** 2;
+    within += (v - means[b % beatsPerBar]) ** 2;
+  });
+  return between / (beatsPerBar - 1) / (within / Math.max(1, series.length - beatsPerBar) || 1e-9);
+}
+
+/**
+ * How many beats make a bar, three or four, and which of them opens it: by what comes round with them over the whole song. A bar
+ * opens where bass strokes are strongest and where harmony changes most between the bar before and the one after (common practice).
+ */
+export function metreOf(beats: readonly Seconds[], onsets: OnsetStrength): Metre {
+  const [four, three] = [4, 3].map((m) => ({ m, ...heardAt(beats, onsets, m) }));
+  const clear = ({ m, accents, change }: typeof four) => [...accents, change].reduce((sum, s) => sum + Math.log1p(ratio(s, m)), 0);
+  const { m, accents, change } = clear(three) > clear(four) ? three : four;
+  const scaled = (series: Float64Array) => {
+    const places = byPlace(series, m);
+    return places.map((v) => v / (mean(places) || 1));
+  };
+  const [low, turn] = [scaled(accents[0]), scaled(change)];
+  const score = low.map((v, k) => v + 1.5 * turn[k]);
+  const order = [...score.keys()].sort((a, b) => score[b] - score[a]);
+  const gap = (score[order[0]] - score[order[1]]) / (score[order[0]] || 1);
+  return { beatsPerBar: m, phase: order[0], confidence: Math.min(1, gap * 4) };
+}
+
+const unit = (sum: Float64Array) => {
   const length = Math.sqrt(sum.reduce((a, v) => a + v * v, 0)) || 1;
   return sum.map((v) => v / length);
+};
+
+/** Unit-length mean chroma between two instants. */
+function chromaOver(onsets: OnsetStrength, from: Seconds, to: Seconds): Float64Array {
+  const sum = new Float64Array(12);
+  const hop = (t: Seconds) => Math.round((t - onsets.start) * onsets.rate);
+  for (let i = Math.max(0, hop(from)); i < Math.min(hop(to), onsets.energy.length); i++)
+    for (let c = 0; c < 12; c++) sum[c] += Math.sqrt(onsets.chroma[i * 12 + c]);
+  return unit(sum);
 }

@@ -15,6 +15,10 @@ export interface OnsetStrength {
   start: Seconds;
   all: Float32Array;
   low: Float32Array;
+  /** The part between about 150 and 2500 Hz: drums and chords without cymbals. */
+  mid: Float32Array;
+  /** Rise of loudness as it is (square root of power), not by octaves: strokes stand out from what merely begins. */
+  loud: Float32Array;
   /** Mean power of the sound in each hop, for drawing and for telling silence. */
   energy: Float32Array;
   /** 12 pitch classes a hop, for hearing where harmony changes. */
@@ -105,6 +109,8 @@ export function onsetStrength(samples: Float32Array, onProgress?: (done: number)
     start: WINDOW / 2 / ANALYSIS_RATE + 0.005,
     all: new Float32Array(frames),
     low: new Float32Array(frames),
+    mid: new Float32Array(frames),
+    loud: new Float32Array(frames),
     energy: new Float32Array(frames),
     chroma: new Float32Array(frames * 12),
   };
@@ -122,6 +128,7 @@ export function onsetStrength(samples: Float32Array, onProgress?: (done: number)
     out.energy[n] = energy;
     let flux = 0;
     let low = 0;
+    let mid = 0;
     for (let b = 0; b < BANDS; b++) {
       let sum = 0;
       for (let i = 0; i < weights[b].length; i++) sum += weights[b][i] * (power[first[b] + i] ?? 0);
@@ -130,11 +137,16 @@ export function onsetStrength(samples: Float32Array, onProgress?: (done: number)
       previous[b] = db;
       flux += rise;
       if (b < 3) low += rise;
+      else if (b < 24) mid += rise;
     }
     out.all[n] = flux;
+    out.loud[n] = n === 0 ? 0 : Math.max(0, Math.sqrt(energy) - Math.sqrt(out.energy[n - 1]));
     out.low[n] = low;
+    out.mid[n] = mid;
   }
   normalise(out.all, out.rate);
   normalise(out.low, out.rate);
+  normalise(out.mid, out.rate);
+  normalise(out.loud, out.rate);
   return out;
 }

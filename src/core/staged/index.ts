@@ -1,2 +1,2 @@
-export { drawPerson, hedge, type PersonAt } from './person';
+export { drawPerson, hedge } from './person';
 export { type FigureAt, overlap, photographBackground, restlessBackground, type StagedOptions, StagedTake } from './staged-take';

@@ -100,6 +100,9 @@ export function SongView() {
           <Button disabled={!map} onClick={() => map && replaceMap('This is bar 1', withBar1At(map, here()))}>
             This is bar 1
           </Button>
+          <Button disabled={!map} onClick={() => map && replaceMap('Bar lines a beat later', { ...map, bar1: map.bar1 + 1 })}>
+            Bar lines a beat later
+          </Button>
           <Button disabled={!map} onClick={() => map && replaceMap('Half as many beats', halved(map))}>
             Half as many
           </Button>
@@ -112,6 +115,18 @@ export function SongView() {
           <Button disabled={!map} onClick={() => map && replaceMap('Beats 10 ms later', nudged(map, 0.01), true)}>
             10 ms later
           </Button>
+          {map && (
+            <div className="w-32">
+              <NumberField
+                label="Beats in a bar"
+                unit=""
+                value={map.beatsPerBar}
+                min={2}
+                max={12}
+                onChange={(n) => replaceMap('Set the beats in a bar', { ...map, beatsPerBar: Math.round(n) })}
+              />
+            </div>
+          )}
           <div className="w-32">
             <NumberField
               label="Constant tempo"
