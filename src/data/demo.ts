@@ -30,6 +30,8 @@ export async function openDemo(onStep: (text: string, done: number) => void): Pr
   });
   useProject.setState({ selectedPlan: 'demo-curtain' });
   const results = await takeInFiles(files, (name, done) => onStep(`Taking in ${name}`, done));
+  const failed = results.find((r) => r.problem)?.problem ?? '';
+  if (failed) return failed;
   edit('Log the demo takes', (draft) => {
     for (const take of draft.takes) {
       take.settings = { ...SETTINGS };
@@ -39,5 +41,5 @@ export async function openDemo(onStep: (text: string, done: number) => void): Pr
     draft.takes.find((t) => t.slot === 'place-p2')!.note = 'A lamp was dimmed towards the end; the bundle crosses over.';
   });
   useProject.setState({ playhead: 0 });
-  return results.find((r) => r.problem)?.problem ?? '';
+  return '';
 }

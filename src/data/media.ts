@@ -104,17 +104,28 @@ function revealTakes(project: Project): [Take | undefined, Take | undefined] {
   return [one, two];
 }
 
-async function setSong(media: Media, onProgress: Progress, signal?: AbortSignal): Promise<void> {
+/** The open project; `same` is false once another one is open. */
+function openNow(): { same: () => boolean } {
+  const id = useProject.getState().project?.id;
+  return { same: () => useProject.getState().project?.id === id };
+}
+const ELSEWHERE =
+  'Another project was opened while it was being read, so it was put into neither. Open the project it belongs to and take it in again.';
+
+async function setSong(media: Media, onProgress: Progress, signal?: AbortSignal): Promise<string> {
+  const here = openNow();
   const found = await songAnalysis(media.id, onProgress, signal);
+  if (!here.same()) return ELSEWHERE;
   edit(`Use the song ${media.name}`, (draft) => {
     if (!draft.media.some((m) => m.id === media.id)) draft.media.push(media);
     draft.song = { mediaId: media.id, map: found?.map ?? null };
   });
+  return '';
 }
 
 /** Beats and energy of a stored song, found once. */
 export function songAnalysis(mediaId: string, onProgress: Progress = () => undefined, signal?: AbortSignal): Promise<SongAnalysis | null> {
-  return derived(`song:1:${mediaId}`, () => analyseSong(mediaId, onProgress, signal));
+  return derived(`song:2:${mediaId}`, () => analyseSong(mediaId, onProgress, signal));
 }
 
 /** What became of a file: a problem, or for a film where it was put. */
@@ -168,13 +179,12 @@ export async function takeInOne(
       `There is not enough room for it: ${megabytes(file.size)} needed, ${megabytes(room.quota - room.usage)} left to this browser. Nothing was lost. Free some space on this device, then import it again.`,
     );
   }
+  const here = openNow();
   const taken = await takeIn(file, (p) => onProgress(file.name, p), signal);
   if (!taken.ok) return refused(taken.reason);
+  if (!here.same()) return refused(ELSEWHERE);
   const { media } = taken;
-  if (media.kind === 'audio') {
-    await setSong(media, (p) => onProgress(`${file.name}: finding the beats`, p), signal);
-    return refused('');
-  }
+  if (media.kind === 'audio') return refused(await setSong(media, (p) => onProgress(`${file.name}: finding the beats`, p), signal));
   if (filmed) {
     addTake(media, filmed, null);
     return refused('');
@@ -182,6 +192,7 @@ export async function takeInOne(
   // A file written long before it is taken in was written last when its recording ended.
   const beganAt = Date.now() - file.lastModified > 60_000 ? file.lastModified - 1000 * media.duration : null;
   const placed = await placeOf(media, beganAt, (p) => onProgress(`${file.name}: finding where it belongs`, p), signal);
+  if (!here.same()) return refused(ELSEWHERE);
   addTake(media, null, placed);
   return { problem: '', placed: placedWords(useProject.getState().project, placed.match) };
 }

@@ -48,7 +48,7 @@ export type SetPlate = CleanPlate & { frames: number };
 const plateKey = (project: Project, take: Take) => {
   const takes = setUpOf(project, take);
   const used = takes.some((t) => isPlate(project, t)) ? takes.filter((t) => isPlate(project, t)) : takes;
-  return `plate:3:${[referenceFor(project, take), ...used].map((t) => footageKey(footageOf(project, t.id))).join()}`;
+  return `plate:4:${[referenceFor(project, take), ...used].map((t) => footageKey(footageOf(project, t.id))).join()}`;
 };
 
 /** The clean plate of a take's set-up, made once for its takes. */

@@ -176,17 +176,27 @@ export function standsInPlate(frame: Planes, backdrop: Backdrop, person: ArrayLi
 }
 
 /**
- * A cut-out by difference (`matte`, of a frame that lies on its backdrop) mended where the set moves by itself: what a segmentation
- * is sure is a person (`person`, 0..1, of the frame's size) belongs to it, what it is sure is none does not, and the difference
+ * A cut-out by difference (`matte`, of a frame that lies on its backdrop) mended where the set moves by itself or is not surely known: what a
+ * segmentation is sure is a person (`person`, 0..1, of the frame's size) belongs to it, what it is sure is none does not, and the difference
  * decides between.
  */
 export function joinedCut(backdrop: Backdrop, matte: Matte, person: ArrayLike<Unit>, strokes: Strokes | null): Matte {
   const { width, height } = matte;
   const { near, core } = sureParts(person, width, height, Math.round(width / 200));
-  const moving = restless(backdrop).data;
+  // A still spot among leaves is no more to be trusted than they are.
+  const { data } = restless(backdrop);
+  const unsure = boxMean(
+    Float32Array.from(data, (m, i) => m | backdrop.doubtful[i]),
+    width,
+    height,
+    3,
+  );
   const alpha = matte.alpha.map((a, i) => {
-    if (!moving[i] || strokes?.[i]) return a;
-    return core.data[i] ? 255 : near.data[i] ? a : 0;
+    if (unsure[i] < 0.2 || strokes?.[i]) return a;
+    if (core.data[i]) return 255;
+    if (!near.data[i]) return 0;
+    // Where the plate does not know what stands behind, its difference cannot decide: the segmentation's own edge stands.
+    return backdrop.doubtful[i] ? Math.round(255 * Math.max(0, Math.min(1, (person[i] - 0.35) / 0.3))) : a;
   });
   return { width, height, alpha };
 }

@@ -98,10 +98,13 @@ export function mergedPlate(plates: readonly CleanPlate[]): CleanPlate {
       if (doubtful || plates[order[0]].holes.data[i]) holes.data[i] = 1;
     }
   }
-  const spread = new Uint8Array(width * height);
-  for (let i = 0; i < chosen.length; i++) spread[i] = pick(i).spread[i];
+  const [spread, agree] = [new Uint8Array(width * height), new Uint8Array(width * height)];
+  for (let i = 0; i < chosen.length; i++) {
+    spread[i] = pick(i).spread[i];
+    agree[i] = pick(i).agree[i];
+  }
   laid(sure, pick);
-  return { planes: sure, spread, holes, holeShare: countOf(holes) / holes.data.length };
+  return { planes: sure, spread, agree, holes, holeShare: countOf(holes) / holes.data.length };
 }
 
 /** Fills `out` from the plate picked for each pixel. */

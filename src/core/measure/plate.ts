@@ -8,6 +8,8 @@ export interface CleanPlate {
   planes: Planes;
   /** Spread (RMS) of the frames' brightness around it, quarters of a code value: noise, and more where leaves or water move. */
   spread: Uint8Array;
+  /** Share of the frames that agree with it, 0..255 for 0..1: fewer where somebody passes, and where leaves move. */
+  agree: Uint8Array;
   /** 1 where too few frames agree on what stands behind. */
   holes: Mask;
   holeShare: Unit;
@@ -59,6 +61,7 @@ export function cleanPlate(frames: readonly Planes[], nobody: boolean): CleanPla
   const need = Math.min(n, Math.max(3, Math.ceil(n * AGREE)));
   const half = width / 2;
   const spread = new Uint8Array(width * height);
+  const agree = new Uint8Array(width * height);
   const narrow = new Uint8Array(width * height);
   const values = new Uint16Array(n);
   const sums = new Float32Array(3 * planes.u.length);
@@ -83,6 +86,7 @@ export function cleanPlate(frames: readonly Planes[], nobody: boolean): CleanPla
     const middle = sum / own.length;
     planes.y[i] = Math.round(middle);
     spread[i] = Math.min(255, Math.round(4 * rmsAround(own, middle)));
+    agree[i] = Math.round((255 * own.length) / n);
     narrow[i] = high - low;
   }
   for (let j = 0; j < planes.u.length; j++) {
@@ -90,7 +94,7 @@ export function cleanPlate(frames: readonly Planes[], nobody: boolean): CleanPla
     planes.v[j] = Math.round(sums[3 * j + 1] / sums[3 * j + 2]);
   }
   const holes = n > 2 && !nobody ? holesOf(narrow, width, height) : emptyMask(width, height);
-  return { planes, spread, holes, holeShare: countOf(holes) / holes.data.length };
+  return { planes, spread, agree, holes, holeShare: countOf(holes) / holes.data.length };
 }
 
 /** Where even the narrowest cluster is much wider than is usual over the picture. */

@@ -30,8 +30,7 @@ function useFirstOpening(): { text: string; done: number } | null {
     void (async () => {
       if (await openLast().catch(() => false)) return;
       const { openDemo } = await import('@/data/demo');
-      const problem = await openDemo((text, done) => setStep({ text, done }));
-      setStep(null);
+      const problem = await openDemo((text, done) => setStep({ text, done })).finally(() => setStep(null));
       if (problem) useProject.setState({ problem });
     })().catch((error: Error) => useProject.setState({ state: 'failed', problem: error.message }));
   }, []);
@@ -153,14 +152,14 @@ export function Shell({ children }: { children: ReactNode }) {
   return (
     <div className="print-flow flex h-dvh flex-col" data-saved={!saving}>
       <header className="no-print flex items-center gap-1 border-b border-rule bg-sheet px-3">
-        <ProjectName />
+        <ProjectName opening={step !== null} />
         <div className="grow" />
         <StageLinks phone={false} />
         <div className="grow" />
         <Button
           kind="quiet"
           onClick={() => void undo()}
-          disabled={!undoLabel}
+          disabled={!undoLabel || step !== null}
           aria-label={undoLabel ? `Undo: ${undoLabel}` : 'Nothing to undo'}
           title={undoLabel ? `Undo: ${undoLabel}` : ''}
         >
@@ -169,7 +168,7 @@ export function Shell({ children }: { children: ReactNode }) {
         <Button
           kind="quiet"
           onClick={() => void redo()}
-          disabled={!redoLabel}
+          disabled={!redoLabel || step !== null}
           aria-label={redoLabel ? `Redo: ${redoLabel}` : 'Nothing to redo'}
           title={redoLabel ? `Redo: ${redoLabel}` : ''}
         >

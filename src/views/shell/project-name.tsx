@@ -22,8 +22,8 @@ function NameButton({ busy = '', ...rest }: ComponentProps<'button'> & { busy?: 
   );
 }
 
-/** The open project's name; pressing it opens the menu of projects and files. */
-export function ProjectName() {
+/** The open project's name; pressing it opens the menu of projects and files, but not while the demo is still being opened. */
+export function ProjectName({ opening }: { opening: boolean }) {
   const [asked, setAsked] = useState(false);
   const [busy, setBusy] = useState('');
   const picker = useRef<HTMLInputElement>(null);
@@ -45,9 +45,13 @@ export function ProjectName() {
   return (
     <>
       {asked ? (
-        <ProjectMenu trigger={<NameButton busy={busy} />} onOpenFile={() => picker.current?.click()} onDemo={() => void demo()} />
+        <ProjectMenu
+          trigger={<NameButton busy={busy} disabled={opening || busy !== ''} />}
+          onOpenFile={() => picker.current?.click()}
+          onDemo={() => void demo()}
+        />
       ) : (
-        <NameButton busy={busy} onClick={() => setAsked(true)} />
+        <NameButton busy={busy} disabled={opening} onClick={() => setAsked(true)} />
       )}
       <input
         ref={picker}

@@ -115,41 +115,43 @@ export function SongView() {
           <Button disabled={!map} onClick={() => map && replaceMap('Beats 10 ms later', nudged(map, 0.01), true)}>
             10 ms later
           </Button>
-          {map && (
+          <div className="flex gap-2">
+            {map && (
+              <div className="w-32">
+                <NumberField
+                  label="Beats in a bar"
+                  unit=""
+                  value={map.beatsPerBar}
+                  min={2}
+                  max={12}
+                  onChange={(n) => replaceMap('Set the beats in a bar', { ...map, beatsPerBar: Math.round(n) })}
+                />
+              </div>
+            )}
             <div className="w-32">
               <NumberField
-                label="Beats in a bar"
-                unit=""
-                value={map.beatsPerBar}
-                min={2}
-                max={12}
-                onChange={(n) => replaceMap('Set the beats in a bar', { ...map, beatsPerBar: Math.round(n) })}
+                label="Constant tempo"
+                unit="BPM"
+                value={map ? tempo(map) : 120}
+                min={30}
+                max={300}
+                step={0.1}
+                digits={2}
+                onChange={(bpm) => {
+                  const start = map ? map.beats[Math.max(0, Math.min(map.beats.length - 1, map.bar1))] : here();
+                  const period = 60 / bpm;
+                  const before = Math.floor(start / period);
+                  replaceMap(
+                    'Set a constant tempo',
+                    {
+                      ...constantBeatMap(bpm, start - before * period, Math.ceil(song.duration / period), map?.beatsPerBar ?? 4),
+                      bar1: before,
+                    },
+                    true,
+                  );
+                }}
               />
             </div>
-          )}
-          <div className="w-32">
-            <NumberField
-              label="Constant tempo"
-              unit="BPM"
-              value={map ? tempo(map) : 120}
-              min={30}
-              max={300}
-              step={0.1}
-              digits={2}
-              onChange={(bpm) => {
-                const start = map ? map.beats[Math.max(0, Math.min(map.beats.length - 1, map.bar1))] : here();
-                const period = 60 / bpm;
-                const before = Math.floor(start / period);
-                replaceMap(
-                  'Set a constant tempo',
-                  {
-                    ...constantBeatMap(bpm, start - before * period, Math.ceil(song.duration / period), map?.beatsPerBar ?? 4),
-                    bar1: before,
-                  },
-                  true,
-                );
-              }}
-            />
           </div>
         </div>
       </div>
