@@ -53,22 +53,38 @@ export interface Begun<P> {
   keep(part: P): void;
 }
 
-/** As `derived`, for long work that hands over parts as it goes: broken off by a reload, it goes on from them. */
+/** The parts of the run that got furthest; one whose beginning another run has taken over does not count. `rows` in order. */
+function furthest<P>(rows: readonly { name: string; part: P }[]): P[] {
+  const runs = new Map<string, P[]>();
+  for (const { name, part } of rows) {
+    const [run, number] = name.split('#');
+    const own = runs.get(run) ?? [];
+    if (Number(number) === own.length) own.push(part);
+    runs.set(run, own);
+  }
+  return [...runs.values()].reduce((most, run) => (run.length > most.length ? run : most), []);
+}
+
+/**
+ * As `derived`, for long work that hands over parts as it goes: broken off by a reload, it goes on from them. Each run writes under
+ * a name of its own, so that two at once do not mix; the one that got furthest is gone on from.
+ */
 export function derivedInParts<T, P>(key: string, work: (begun: Begun<P>) => Promise<T>): Promise<T> {
   return derived(key, async () => {
-    const own = db.derived.where('key').startsWith(`part of ${key}#`);
-    // Keys come in order: numbers are padded.
-    const parts = (await own.toArray()).map((row) => row.value as P);
-    let next = parts.length;
-    const value = await work({
-      parts,
-      keep(part) {
-        void db.derived.put({ key: `part of ${key}#${String(next++).padStart(6, '0')}`, value: part }).catch(() => undefined);
-      },
-    });
+    const prefix = `part of ${key}#`;
+    const rows = await db.derived.where('key').startsWith(prefix).sortBy('key');
+    const parts = furthest(rows.map((row) => ({ name: row.key.slice(prefix.length), part: row.value as P })));
+    const run = crypto.randomUUID();
+    // Numbers are padded, so that keys come in order.
+    const name = (n: number) => `${prefix}${run}#${String(n).padStart(6, '0')}`;
+    let next = 0;
+    const keep = (part: P) => db.derived.put({ key: name(next++), value: part }).catch(() => undefined);
+    for (const part of parts) await keep(part);
+    await db.derived.bulkDelete(rows.map((row) => row.key)).catch(() => undefined);
+    const value = await work({ parts, keep: (part) => void keep(part) });
     await db.derived
       .where('key')
-      .startsWith(`part of ${key}#`)
+      .startsWith(`${prefix}${run}#`)
       .delete()
       .catch(() => undefined);
     return value;

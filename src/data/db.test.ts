@@ -1,0 +1,49 @@
+import 'fake-indexeddb/auto';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { db, derivedInParts } from './db';
+
+beforeEach(() => db.derived.clear());
+
+const kept = async () => (await db.derived.toArray()).filter((row) => row.key.startsWith('part of'));
+
+describe('long work in parts', () => {
+  it('goes on from what an interrupted run kept, and leaves nothing but the result', async () => {
+    const broken = derivedInParts<number[], number[]>('sums', async ({ keep }) => {
+      keep([1, 2]);
+      keep([3]);
+      throw new Error('reloaded');
+    });
+    await expect(broken).rejects.toThrow('reloaded');
+    expect(await kept()).toHaveLength(2);
+    const done = await derivedInParts<number[], number[]>('sums', async ({ parts, keep }) => {
+      keep([4]);
+      return [...parts.flat(), 4];
+    });
+    expect(done).toEqual([1, 2, 3, 4]);
+    expect(await kept()).toEqual([]);
+    expect(await derivedInParts('sums', () => Promise.reject(new Error('not again')))).toEqual([1, 2, 3, 4]);
+  });
+
+  it('does not mix two runs: it goes on from the one that got further', async () => {
+    const runs = [
+      [['a0'], ['a1']],
+      [['b0'], ['b1'], ['b2']],
+    ].map((parts) =>
+      derivedInParts<string, string[]>('two', async ({ keep }) => {
+        for (const part of parts) {
+          keep(part);
+          await new Promise((done) => setTimeout(done, 2));
+        }
+        throw new Error('reloaded');
+      }).catch(() => undefined),
+    );
+    await Promise.all(runs);
+    const [before] = [await kept()];
+    expect(before).toHaveLength(5);
+    await derivedInParts<string, string[]>('two', async ({ parts }) => {
+      expect(parts).toEqual([['b0'], ['b1'], ['b2']]);
+      return 'done';
+    });
+    expect(await kept()).toEqual([]);
+  });
+});
