@@ -19,6 +19,8 @@ const CALM: Simulation = { outfit: null, place: 0, drift: 0, flicker: 0, breathi
 
 /** Mains flicker as a camera of 25 pictures a second sees it through a shutter that is slightly off: a slow beat, hertz. */
 const FLICKER_BEAT = 2.3;
+/** Milliseconds that are left between two pictures at least. */
+const GAP = 6;
 /** Seconds of one breath of the focus. */
 const BREATH = 7;
 
@@ -31,15 +33,22 @@ export class SimulatedCamera {
   private lit = 0;
   private driftFrom = 0;
   private frame = -1;
-  private busy = false;
-  private readonly timer: ReturnType<typeof setInterval>;
+  private timer: ReturnType<typeof setTimeout> | null = null;
+  private closed = false;
   private readonly started = performance.now();
 
   private constructor(
     private readonly room: LiveRoom,
     private readonly give: (frame: VideoFrame) => Promise<void>,
   ) {
-    this.timer = setInterval(() => void this.tick(), 1000 / this.fps / 2);
+    this.goOn();
+  }
+
+  /** Waits for the next picture's time. Even a camera that cannot keep up leaves a gap: messages and files must get their turn. */
+  private goOn(): void {
+    if (this.closed) return;
+    const next = ((this.frame + 1) / this.fps - this.now()) * 1000;
+    this.timer = setTimeout(() => void this.tick().finally(() => this.goOn()), Math.max(GAP, next));
   }
 
   static async open(width: number, height: number, give: (frame: VideoFrame) => Promise<void>): Promise<SimulatedCamera> {
@@ -78,34 +87,29 @@ export class SimulatedCamera {
   }
 
   private async tick(): Promise<void> {
-    const now = this.now();
-    const frame = Math.floor(now * this.fps);
-    if (this.busy || frame === this.frame) return;
+    const frame = Math.floor(this.now() * this.fps);
+    if (frame === this.frame) return;
     this.frame = frame;
-    this.busy = true;
-    try {
-      const t = frame / this.fps;
-      const { drift, flicker, breathing, outfit, place } = this.simulation;
-      const still = this.pose(t);
-      const planes = this.room.draw(
-        {
-          pose: { ...still, scale: still.scale * (1 + breathing * Math.sin((2 * Math.PI * t) / BREATH)) },
-          exposure: this.lit + (drift / 60) * (t - this.driftFrom) + (flicker / 2) * Math.sin(2 * Math.PI * FLICKER_BEAT * t),
-          balance: [1, 1],
-          outfit,
-          place,
-          acting: t - this.acting,
-        },
-        frame,
-      );
-      await this.give(frameOf(planes, t));
-    } finally {
-      this.busy = false;
-    }
+    const t = frame / this.fps;
+    const { drift, flicker, breathing, outfit, place } = this.simulation;
+    const still = this.pose(t);
+    const planes = this.room.draw(
+      {
+        pose: { ...still, scale: still.scale * (1 + breathing * Math.sin((2 * Math.PI * t) / BREATH)) },
+        exposure: this.lit + (drift / 60) * (t - this.driftFrom) + (flicker / 2) * Math.sin(2 * Math.PI * FLICKER_BEAT * t),
+        balance: [1, 1],
+        outfit,
+        place,
+        acting: t - this.acting,
+      },
+      frame,
+    );
+    await this.give(frameOf(planes, t));
   }
 
   close(): void {
-    clearInterval(this.timer);
+    this.closed = true;
+    if (this.timer) clearTimeout(this.timer);
   }
 }
 

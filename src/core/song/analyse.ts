@@ -42,7 +42,7 @@ export function analyseSong(
   const { path, beats } = likeliest(onsets);
   const { strength } = path;
   const confidence = beatConfidence(beats, onsets);
-  if (beats.length < 8 || strength < 0.04 || confidence < 0.25) return none('No steady beat found. Tap the beat instead.');
+  if (beats.length < 8 || strength < 0.08 || confidence < 0.25) return none('No steady beat found. Tap the beat instead.');
   const { beatsPerBar, phase, confidence: downbeatConfidence } = metreOf(beats, onsets);
   const map: BeatMap = { beats, bar1: phase, beatsPerBar };
   return { map, reason: '', bpm: usualTempo(beats), confidence, downbeatConfidence, duration, energy };
