@@ -176,9 +176,9 @@ export function standsInPlate(frame: Planes, backdrop: Backdrop, person: ArrayLi
 }
 
 /**
- * A cut-out by difference (`matte`, of a frame that lies on its backdrop) mended where the set moves by itself or is not surely known: what a
- * segmentation is sure is a person (`person`, 0..1, of the frame's size) belongs to it, what it is sure is none does not, and the difference
- * decides between.
+ * A cut-out by difference (`matte`, of a frame that lies on its backdrop) mended where the set moves by itself or is not surely
+ * known: what a segmentation is sure is a person (`person`, 0..1, of the frame's size) belongs to it, what it is sure is none does
+ * not, and the difference decides between.
  */
 export function joinedCut(backdrop: Backdrop, matte: Matte, person: ArrayLike<Unit>, strokes: Strokes | null): Matte {
   const { width, height } = matte;

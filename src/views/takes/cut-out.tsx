@@ -89,7 +89,8 @@ export function CutOut({ project }: { project: Project }) {
         : (by === 'free' ? freeFigure : cutFigure)(project, take, time, strokes.current, tell, signal),
     );
     if (!made) return;
-    if (made.note) setTool('around');
+    // Nobody was recognised: a line around the figure is what helps.
+    if (made.note && by === 'free') setTool('around');
     strokes.current ??= new Uint8Array(made.matte.alpha.length);
     setCut(made);
   };
