@@ -17,7 +17,9 @@ export function trackBeats(onsets: OnsetStrength, period: Float32Array, tightnes
   if (n < 2 * usual) return [];
   const score = new Float64Array(n);
   const from = new Int32Array(n).fill(-1);
-  const logs = Float64Array.from({ length: Math.ceil(2 * rate * Math.max(...period)) + 1 }, (_, gap) => Math.log(Math.max(1, gap)));
+  // Not by Math.max(...): a long mix has more hops than a call takes arguments.
+  const longest = period.reduce((most, p) => Math.max(most, p), 0);
+  const logs = Float64Array.from({ length: Math.ceil(2 * rate * longest) + 1 }, (_, gap) => Math.log(Math.max(1, gap)));
   for (let i = 0; i < n; i++) {
     const expected = period[i] * rate;
     const log = Math.log(expected);

@@ -10,21 +10,18 @@ export interface Metre {
   confidence: Unit;
 }
 
-/** What is heard at each beat: the stroke of drums and bass, and how much the harmony after it differs from that before. */
-function heardAt(beats: readonly Seconds[], onsets: OnsetStrength, beatsPerBar: number): { accents: Float64Array[]; change: Float64Array } {
-  const accents = [onsets.low, onsets.mid, onsets.loud].map((curve) => Float64Array.from(beats, (t) => peakAround(onsets, t, curve)));
-  const chroma = beats.slice(0, -1).map((t, b) => chromaOver(onsets, t, beats[b + 1]));
+/** How much the harmony in the bar after each beat differs from that in the bar before; `chroma` from beat to beat. */
+function harmonyTurns(chroma: readonly Float64Array[], beats: number, beatsPerBar: number): Float64Array {
   const over = (from: number, to: number) => {
     const sum = new Float64Array(12);
     for (let b = Math.max(0, from); b < Math.min(chroma.length, to); b++) for (let c = 0; c < 12; c++) sum[c] += chroma[b][c];
     return unit(sum);
   };
-  const change = Float64Array.from(beats, (_, b) => {
+  return Float64Array.from({ length: beats }, (_, b) => {
     if (b === 0 || b >= chroma.length) return 0;
     const [before, after] = [over(b - beatsPerBar, b), over(b, b + beatsPerBar)];
     return 1 - after.reduce((sum, v, c) => sum + v * before[c], 0);
   });
-  return { accents, change };
 }
 
 const mean = (values: readonly number[]) => values.reduce((a, b) => a + b, 0) / (values.length || 1);
@@ -51,14 +48,16 @@ function ratio(series: Float64Array, beatsPerBar: number): number {
  * opens where bass strokes are strongest and where harmony changes most between the bar before and the one after (common practice).
  */
 export function metreOf(beats: readonly Seconds[], onsets: OnsetStrength): Metre {
-  const [four, three] = [4, 3].map((m) => ({ m, ...heardAt(beats, onsets, m) }));
-  const clear = ({ m, accents, change }: typeof four) => [...accents, change].reduce((sum, s) => sum + Math.log1p(ratio(s, m)), 0);
-  const { m, accents, change } = clear(three) > clear(four) ? three : four;
+  const strokes = [onsets.low, onsets.mid, onsets.loud].map((curve) => Float64Array.from(beats, (t) => peakAround(onsets, t, curve)));
+  const chroma = beats.slice(0, -1).map((t, b) => chromaOver(onsets, t, beats[b + 1]));
+  const [four, three] = [4, 3].map((m) => ({ m, turns: harmonyTurns(chroma, beats.length, m) }));
+  const clear = ({ m, turns }: typeof four) => [...strokes, turns].reduce((sum, s) => sum + Math.log1p(ratio(s, m)), 0);
+  const { m, turns } = clear(three) > clear(four) ? three : four;
   const scaled = (series: Float64Array) => {
     const places = byPlace(series, m);
     return places.map((v) => v / (mean(places) || 1));
   };
-  const [low, turn] = [scaled(accents[0]), scaled(change)];
+  const [low, turn] = [scaled(strokes[0]), scaled(turns)];
   const score = low.map((v, k) => v + 1.5 * turn[k]);
   const order = [...score.keys()].sort((a, b) => score[b] - score[a]);
   const gap = (score[order[0]] - score[order[1]]) / (score[order[0]] || 1);

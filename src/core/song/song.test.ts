@@ -4,6 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { randomSource, synthesiseSong } from '../room';
 import { tempo } from '../time';
 import { analyseSong } from './analyse';
+import { trackBeats } from './beats';
 import { beatFMeasure } from './fmeasure';
 import { tempoPath } from './tempo-path';
 
@@ -51,6 +52,16 @@ describe('beats against exact truth', () => {
     const random = randomSource(9);
     const noise = Float32Array.from({ length: 22050 * 20 }, () => random() - 0.5);
     expect(analyseSong([noise], 22050)?.map).toBeNull();
+  });
+
+  it('follows a mix of twenty minutes', () => {
+    const n = 20 * 60 * 125;
+    const times = Array.from({ length: 2400 }, (_, i) => 0.25 + i / 2);
+    const all = pulses(times, 20 * 60);
+    const none = new Float32Array(0);
+    const onsets = { rate: 125, start: 0, all, loud: all, low: none, mid: none, energy: none, chroma: none };
+    const beats = trackBeats(onsets, new Float32Array(n).fill(0.5));
+    expect(beatFMeasure(beats, times)).toBeGreaterThan(0.99);
   });
 
   it('stops when told to', () => {
