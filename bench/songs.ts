@@ -33,7 +33,6 @@ interface SongTruth {
   downbeats: number[];
   /** Beats a minute as counted where it is constant; null where it changes. */
   bpm: number | null;
-  meter: number;
 }
 
 /** The tracker's rules were set while looking at these. */
@@ -152,7 +151,6 @@ function songSet(folder: string): SongTruth[] | null {
       wav,
       ...beatsOf(mid, bars, pattern),
       bpm: pattern.change ? null : pattern.bpm / beat,
-      meter: pattern.meter / beat,
     };
   });
 }

@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
 import { unzipSync } from 'fflate';
@@ -27,11 +27,16 @@ function enlarged(frame: Uint8Array, percent: number): (x: number, y: number) =>
 // One browser for them all, in this order: the empty set and where the performers are is worked out once, as a user has it.
 test.describe.configure({ mode: 'serial' });
 let page: Page;
+let profile = '';
 test.beforeAll(async ({ demoProfile }, info) => {
-  const context = await browserOf(copyOf(demoProfile), info);
+  profile = copyOf(demoProfile);
+  const context = await browserOf(profile, info);
   page = context.pages()[0] ?? (await context.newPage());
 });
-test.afterAll(() => page.context().close());
+test.afterAll(async () => {
+  await page.context().close();
+  rmSync(profile, { recursive: true, force: true });
+});
 
 test('the hand-over: a bump, a fade, a shadow on the seam and nine frames of a crossing hand are found; the film hides the seam', async () => {
   await openDemo(page);

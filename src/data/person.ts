@@ -1,5 +1,5 @@
 import type { Results, SelfieSegmentation } from '@mediapipe/selfie_segmentation';
-import type { PersonMap } from '@/media/together';
+import type { PersonMap } from '@/media/cut-out';
 
 /** Where `scripts/setup.sh` puts the model and its loader. */
 const FOLDER = '/vision/';

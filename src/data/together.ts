@@ -2,8 +2,9 @@ import type { CleanPlate, Collision, Cut, Strokes } from '@/core/measure';
 import { correctionGains, correctionMoves } from '@/core/measure';
 import { footageKey, footageOf, type Project, plannedSlots, type SeamMix, type Take } from '@/core/shot';
 import { type BeatMap, beatToSeconds, fps, secondsToBeat } from '@/core/time';
+import type { CutOutResult, PersonMap } from '@/media/cut-out';
 import type { LaidTake } from '@/media/laid';
-import type { CutOutResult, PersonMap, SeamResult, SurveyPart, TakeSurvey } from '@/media/together';
+import type { SeamResult, SurveyPart, TakeSurvey } from '@/media/together';
 import type { TogetherApi } from '@/workers/together.worker';
 import { derived, derivedInParts } from './db';
 import { inWorker, type Progress, pictureWorker } from './jobs';
@@ -222,10 +223,10 @@ export async function cutFigure(
   const lies = await laid(project, take, () => undefined, signal);
   const key = `laid ${plateKey(project, take)} ${footageKey(lies.media)} ${time}`;
   const cut = (person: PersonMap | null) =>
-    inWorker<TogetherApi, CutOutResult>(
+    inWorker<TogetherApi, CutOutResult & { wants: boolean }>(
       togetherWorker(),
       signal,
-      (api) => api.cutFrame(lies, plate, time, strokes, person) as Promise<CutOutResult>,
+      (api) => api.cutFrame(lies, plate, time, strokes, person) as Promise<CutOutResult & { wants: boolean }>,
     );
   const known = lastPerson?.key === key ? lastPerson.found : null;
   const made = await cut(known);

@@ -11,7 +11,8 @@ import {
   reachAt,
   unionOf,
 } from '@/core/measure';
-import { cutFrame, freeFrame, keyFrame, makeSetPlate, masksAt, seekSeam, surveyTake, type TakeSurvey } from '@/media/together';
+import { cutFrame, freeFrame, keyFrame } from '@/media/cut-out';
+import { makeSetPlate, masksAt, seekSeam, surveyTake, type TakeSurvey } from '@/media/together';
 
 const figures = (survey: TakeSurvey) => masksAt(survey, survey.times).map((m) => m.figure);
 

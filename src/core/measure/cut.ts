@@ -1,5 +1,5 @@
 import type { Frames, Unit } from '../units';
-import type { Mask } from './grid';
+import { centreOf, type Mask } from './grid';
 
 /** A figure on one frame, for comparing poses: where it is, how it is shaped, how it moves. */
 export interface Pose {
@@ -17,15 +17,9 @@ export interface Pose {
 const [ACROSS, DOWN] = [12, 16];
 
 function poseOf(mask: Mask): Pose | null {
-  let [n, sx, sy] = [0, 0, 0];
-  for (let i = 0; i < mask.data.length; i++) {
-    if (!mask.data[i]) continue;
-    n++;
-    sx += i % mask.width;
-    sy += Math.floor(i / mask.width);
-  }
-  if (n < 12) return null;
-  const [x, y, size] = [sx / n, sy / n, Math.sqrt(n)];
+  const { x, y, count } = centreOf(mask);
+  if (count < 12) return null;
+  const size = Math.sqrt(count);
   // A box wide enough for raised and stretched arms, in units of the figure's own size.
   const [w, h] = [4.4 * size, 5.2 * size];
   const shape = new Float32Array(ACROSS * DOWN);

@@ -1,5 +1,5 @@
 import { type Planes, toRgba } from '../picture';
-import type { Unit } from '../units';
+import { clamp, type Unit } from '../units';
 import { boxMean, emptyMask, grow, type Mask, partsOf, tidy } from './grid';
 import type { Matte, Strokes } from './matte';
 import { type Backdrop, unlikeness } from './occupancy';
@@ -196,7 +196,7 @@ export function joinedCut(backdrop: Backdrop, matte: Matte, person: ArrayLike<Un
     if (core.data[i]) return 255;
     if (!near.data[i]) return 0;
     // Where the plate does not know what stands behind, its difference cannot decide: the segmentation's own edge stands.
-    return backdrop.doubtful[i] ? Math.round(255 * Math.max(0, Math.min(1, (person[i] - 0.35) / 0.3))) : a;
+    return backdrop.doubtful[i] ? Math.round(255 * clamp((person[i] - 0.35) / 0.3, 0, 1)) : a;
   });
   return { width, height, alpha };
 }

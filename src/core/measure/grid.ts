@@ -128,6 +128,18 @@ export function countOf(mask: Mask): number {
   return n;
 }
 
+/** Where the pixels of a mask lie in the mean, and how many they are; the place is NaN with none. */
+export function centreOf({ width, data }: Mask): { x: number; y: number; count: number } {
+  let [n, sx, sy] = [0, 0, 0];
+  for (let i = 0; i < data.length; i++) {
+    if (!data[i]) continue;
+    n++;
+    sx += i % width;
+    sy += Math.floor(i / width);
+  }
+  return { x: sx / n, y: sy / n, count: n };
+}
+
 /** The box around a mask, right and bottom past its last pixels, and its share of the whole; null when it is empty. */
 export function boxOf({ width, height, data }: Mask): { left: number; top: number; right: number; bottom: number; share: number } | null {
   let [left, top, right, bottom, n] = [width, height, 0, 0, 0];

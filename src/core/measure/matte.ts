@@ -24,11 +24,11 @@ export interface MatteOptions {
  * of chance.
  */
 function fillHoles(mask: Mask, unlike: Float32Array): void {
-  const large = mask.data.length / 3000;
+  const large = mask.data.length / 1500;
   for (const part of partsOf(mask, 0)) {
     if (part.touchesEdge) continue;
     const mean = part.pixels.reduce((s, i) => s + unlike[i], 0) / part.pixels.length;
-    if (part.pixels.length > large && mean < 0.42) continue;
+    if (part.pixels.length > large && mean < 0.55) continue;
     for (const i of part.pixels) mask.data[i] = 1;
   }
 }

@@ -1,17 +1,5 @@
 import type { Pixels, Unit } from '../units';
-import type { Mask } from './grid';
-
-/** Where the pixels of a mask lie in the mean; null with fewer than `least`. */
-function middle({ width, data }: Mask, least: number): { x: number; y: number } | null {
-  let [x, y, n] = [0, 0, 0];
-  data.forEach((v, i) => {
-    if (!v) return;
-    x += i % width;
-    y += Math.floor(i / width);
-    n++;
-  });
-  return n < least ? null : { x: x / n, y: y / n };
-}
+import { centreOf, type Mask } from './grid';
 
 /**
  * How far a figure smears while the shutter is open, from where it is a frame earlier and a frame later: pixels of the masks, or
@@ -19,8 +7,8 @@ function middle({ width, data }: Mask, least: number): { x: number; y: number } 
  */
 export function smearOf(before: Mask, now: Mask, after: Mask, open: Unit): { dx: Pixels; dy: Pixels } {
   const least = now.data.length / 2000;
-  const [a, b, c] = [before, now, after].map((m) => middle(m, least));
-  if (!a || !b || !c) return { dx: 0, dy: 0 };
+  const [a, b, c] = [before, now, after].map(centreOf);
+  if ([a, b, c].some(({ count }) => count === 0 || count < least)) return { dx: 0, dy: 0 };
   const [first, second] = [
     { dx: b.x - a.x, dy: b.y - a.y },
     { dx: c.x - b.x, dy: c.y - b.y },

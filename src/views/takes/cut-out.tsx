@@ -5,7 +5,7 @@ import { footageName, footageOf, type Project } from '@/core/shot';
 import { isPlate } from '@/data/media';
 import { download, slug } from '@/data/project-file';
 import { cutFigure, freeFigure, keyFigure } from '@/data/together';
-import type { CutOutResult } from '@/media/together';
+import type { CutOutResult } from '@/media/cut-out';
 import { Button, Note, NumberField, Working } from '@/ui/parts';
 import { Slider } from '@/ui/slider';
 import { SelectField } from '@/ui/value-field';
