@@ -63,7 +63,7 @@ const LOOKED_AT: readonly Pattern[] = [
 ];
 
 /** These were heard for the first time when the rules stood. */
-const UNSEEN: readonly Pattern[] = [
+export const UNSEEN: readonly Pattern[] = [
   { name: 'folk rock 98', groove: 'FolkRock', bpm: 98, meter: 4 },
   { name: 'foxtrot 116', groove: 'Foxtrot', bpm: 116, meter: 4 },
   { name: 'rhumba 106', groove: 'Rhumba', bpm: 106, meter: 4 },
@@ -92,7 +92,7 @@ const UNSEEN: readonly Pattern[] = [
 ];
 
 const CHORDS = ['C', 'Am', 'F', 'G', 'Em', 'Am', 'Dm', 'G7'];
-const SOUNDS = '/usr/share/sounds/sf2/FluidR3_GM.sf2';
+export const SOUNDS = '/usr/share/sounds/sf2/FluidR3_GM.sf2';
 
 function score({ groove, bpm, meter, bars = 32, bare = 0, change }: Pattern): string {
   const lines = [`Time ${meter}`, `Tempo ${bpm}`, `Groove ${groove}`];
@@ -106,7 +106,11 @@ function score({ groove, bpm, meter, bars = 32, bare = 0, change }: Pattern): st
 }
 
 /** Seconds of each beat of a MIDI file, from its tempo map. */
-function beatsOf(file: string, bars: number, { meter, beat = 1 }: Pattern): { beats: number[]; downbeats: number[] } {
+export function beatsOf(
+  file: string,
+  bars: number,
+  { meter, beat = 1 }: Pick<Pattern, 'meter' | 'beat'>,
+): { beats: number[]; downbeats: number[] } {
   const { header, tracks } = parseMidi(readFileSync(file));
   const ticks = header.ticksPerBeat ?? 192;
   const tempos: { tick: number; micros: number }[] = [];

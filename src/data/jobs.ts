@@ -2,15 +2,19 @@ import * as Comlink from 'comlink';
 import type { Course, Sync } from '@/core/measure';
 import type { PlannedOrder, PlannedShot, Tempo, Timetable } from '@/core/plan';
 import type { Footage, Project } from '@/core/shot';
-import type { SongAnalysis } from '@/core/song';
+import type { Alignment, SongAnalysis } from '@/core/song';
+import type { BeatMap } from '@/core/time';
 import type { FilmFormat, FilmProgress } from '@/media/film';
 import type { SeenFall, TakeMeasurement, TakeReadings } from '@/media/measuring';
+import type { HeardSong } from '@/media/song';
+import type { Sound } from '@/media/sound';
 import type { FilmApi } from '@/workers/film.worker';
 import type { ImportApi, Taken } from '@/workers/import.worker';
 import type { MeasureApi } from '@/workers/measure.worker';
 import type { PictureApi } from '@/workers/picture.worker';
 import type { PlanApi } from '@/workers/plan.worker';
 import type { SongApi } from '@/workers/song.worker';
+import type { SoundApi } from '@/workers/sound.worker';
 import type { Begun } from './db';
 
 /** Thrown by a job that the user stopped. */
@@ -98,21 +102,28 @@ export function syncMedia(mediaId: string, others: readonly string[], onProgress
 
 const songWorker = () => new Worker(new URL('../workers/song.worker.ts', import.meta.url), { type: 'module' });
 
-export function analyseSong(mediaId: string, onProgress: Progress, signal?: AbortSignal): Promise<SongAnalysis | null> {
-  return inWorker<SongApi, SongAnalysis | null>(
+/** All that is to be found in a stored song. */
+export function hearSong(mediaId: string, onProgress: Progress, signal?: AbortSignal): Promise<HeardSong | null> {
+  return inWorker<SongApi, HeardSong | null>(
     songWorker(),
     signal,
-    (api, tell) => api.analyse(mediaId, tell(onProgress)) as Promise<SongAnalysis | null>,
+    (api, tell) => api.hear(mediaId, tell(onProgress)) as Promise<HeardSong | null>,
   );
 }
 
-/** The song's samples, at most two channels. */
-export function songSamples(mediaId: string): Promise<{ sampleRate: number; channels: Float32Array<ArrayBuffer>[] } | null> {
-  return inWorker<SongApi, { sampleRate: number; channels: Float32Array<ArrayBuffer>[] } | null>(
-    songWorker(),
-    undefined,
-    (api) => api.listen(mediaId) as Promise<{ sampleRate: number; channels: Float32Array<ArrayBuffer>[] } | null>,
-  );
+/** A map solved again around its locked beats. */
+export function solveMap(map: BeatMap, heard: SongAnalysis): Promise<BeatMap> {
+  return inWorker<SongApi, BeatMap>(songWorker(), undefined, (api) => api.solve(map, heard));
+}
+
+/** How another mix of a song lies on it. */
+export function alignHeard(old: SongAnalysis, fresh: SongAnalysis, signal?: AbortSignal): Promise<Alignment> {
+  return inWorker<SongApi, Alignment>(songWorker(), signal, (api) => api.align(old, fresh));
+}
+
+/** Samples of a stored sound, at most two channels, `from` and `to` in seconds. */
+export function samplesOf(mediaId: string, from = 0, to = Number.POSITIVE_INFINITY): Promise<Sound | null> {
+  return inWorker<SongApi, Sound | null>(songWorker(), undefined, (api) => api.listen(mediaId, from, to) as Promise<Sound | null>);
 }
 
 const filmWorker = () => new Worker(new URL('../workers/film.worker.ts', import.meta.url), { type: 'module' });
@@ -151,4 +162,12 @@ export function pictureWorker(use: 'film' | 'small'): Comlink.Remote<PictureApi>
   const made = Comlink.wrap<PictureApi>(new Worker(new URL('../workers/picture.worker.ts', import.meta.url), { type: 'module' }));
   pictures.set(use, made);
   return made;
+}
+
+let mixing: Comlink.Remote<SoundApi> | null = null;
+
+/** The worker that mixes what is heard, started once. */
+export function soundWorker(): Comlink.Remote<SoundApi> {
+  mixing ??= Comlink.wrap<SoundApi>(new Worker(new URL('../workers/sound.worker.ts', import.meta.url), { type: 'module' }));
+  return mixing;
 }

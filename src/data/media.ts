@@ -12,11 +12,11 @@ import {
   type Take,
   type TakeLive,
 } from '@/core/shot';
-import type { SongAnalysis } from '@/core/song';
 import { standardRate } from '@/core/time';
 import type { SeenFall, TakeMeasurement, TakeReadings } from '@/media/measuring';
 import { db, derived, derivedInParts } from './db';
-import { analyseSong, measureFall, measureTake, type Progress, syncMedia, takeIn } from './jobs';
+import { measureFall, measureTake, type Progress, syncMedia, takeIn } from './jobs';
+import { ELSEWHERE, openNow, takeInSong } from './song';
 import { edit, useProject } from './store';
 
 const NO_SETTINGS = { shutter: '', aperture: '', iso: '', whiteBalance: '', lens: '' };
@@ -61,6 +61,7 @@ function addTake(media: Media, filmed: Filmed | null, placed: Placed | null): vo
       filmedAt: filmed?.filmedAt ?? placed?.filmedAt ?? null,
       live: filmed?.live ?? null,
       part: null,
+      heard: null,
       correction: null,
     });
   });
@@ -102,30 +103,6 @@ function revealTakes(project: Project): [Take | undefined, Take | undefined] {
   const one = inSlot('one')[0] ?? acted[0];
   const two = inSlot('two').at(-1) ?? acted.filter((t) => t !== one).at(-1);
   return [one, two];
-}
-
-/** The open project; `same` is false once another one is open. */
-function openNow(): { same: () => boolean } {
-  const id = useProject.getState().project?.id;
-  return { same: () => useProject.getState().project?.id === id };
-}
-const ELSEWHERE =
-  'Another project was opened while it was being read, so it was put into neither. Open the project it belongs to and take it in again.';
-
-async function setSong(media: Media, onProgress: Progress, signal?: AbortSignal): Promise<string> {
-  const here = openNow();
-  const found = await songAnalysis(media.id, onProgress, signal);
-  if (!here.same()) return ELSEWHERE;
-  edit(`Use the song ${media.name}`, (draft) => {
-    if (!draft.media.some((m) => m.id === media.id)) draft.media.push(media);
-    draft.song = { mediaId: media.id, map: found?.map ?? null };
-  });
-  return '';
-}
-
-/** Beats and energy of a stored song, found once. */
-export function songAnalysis(mediaId: string, onProgress: Progress = () => undefined, signal?: AbortSignal): Promise<SongAnalysis | null> {
-  return derived(`song:2:${mediaId}`, () => analyseSong(mediaId, onProgress, signal));
 }
 
 /** What became of a file: a problem, or for a film where it was put. */
@@ -184,7 +161,7 @@ export async function takeInOne(
   if (!taken.ok) return refused(taken.reason);
   if (!here.same()) return refused(ELSEWHERE);
   const { media } = taken;
-  if (media.kind === 'audio') return refused(await setSong(media, (p) => onProgress(`${file.name}: finding the beats`, p), signal));
+  if (media.kind === 'audio') return takeInSong(media, (doing, p) => onProgress(`${file.name}: ${doing}`, p), signal);
   if (filmed) {
     addTake(media, filmed, null);
     return refused('');

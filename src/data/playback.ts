@@ -1,29 +1,29 @@
 import { create } from 'zustand';
-import { beatMapOf } from '@/core/shot';
+import { beatMapOf, type Project } from '@/core/shot';
 import { beatToSeconds, frameToSeconds, nearestFrame, secondsToBeat } from '@/core/time';
-import { songSamples } from './jobs';
+import { samplesOf, soundWorker } from './jobs';
 import { audio, tone } from './sound';
 import { useProject } from './store';
 
 interface Playback {
   playing: boolean;
   click: boolean;
+  /** A bar of clicks is heard before the sound begins. */
+  countIn: boolean;
+  /** From one beat to another, over and over; null to play on. */
+  loop: { from: number; to: number } | null;
 }
 
-export const usePlayback = create<Playback>(() => ({ playing: false, click: false }));
+export const usePlayback = create<Playback>(() => ({ playing: false, click: false, countIn: false, loop: null }));
 
 let loaded: { mediaId: string; buffer: AudioBuffer } | null = null;
-let source: AudioBufferSourceNode | null = null;
-let startedAt = 0;
-let startedFrom = 0;
-let clickedTo = 0;
 
-/** The song's samples, kept between calls; null without a song. */
+/** The song as a whole, for playing it at another speed on set; null without a song. */
 export async function loadSong(): Promise<AudioBuffer | null> {
   const mediaId = useProject.getState().project?.song?.mediaId;
   if (!mediaId) return null;
   if (loaded?.mediaId === mediaId) return loaded.buffer;
-  const sound = await songSamples(mediaId);
+  const sound = await samplesOf(mediaId);
   if (!sound || sound.channels.length === 0 || sound.channels[0].length === 0) return null;
   const buffer = audio().createBuffer(sound.channels.length, sound.channels[0].length, sound.sampleRate);
   for (const [c, data] of sound.channels.entries()) buffer.copyToChannel(data, c);
@@ -31,35 +31,62 @@ export async function loadSong(): Promise<AudioBuffer | null> {
   return buffer;
 }
 
-/** Song time being heard now, in seconds. */
-export function songTime(): number {
-  return usePlayback.getState().playing ? startedFrom + Math.max(0, audio().currentTime - startedAt) : 0;
+/** A stretch of the song that is, was or will be heard, and when on the context's clock. */
+interface Stretch {
+  at: number;
+  from: number;
+  to: number;
 }
 
-function scheduleClicks(now: number): void {
-  const { project } = useProject.getState();
-  if (!project || !usePlayback.getState().click) return;
-  const map = beatMapOf(project);
-  const until = now + 0.25;
-  for (let beat = Math.ceil(secondsToBeat(map, Math.max(clickedTo, now)) - 1e-6); ; beat++) {
-    const at = beatToSeconds(map, beat);
-    if (at >= until) break;
-    if (at < clickedTo) continue;
-    const one = ((beat % map.beatsPerBar) + map.beatsPerBar) % map.beatsPerBar === 0;
-    tone(one ? 1760 : 1175, 0.05, startedAt + at - startedFrom, 0.35);
+/** Seconds mixed at once, and how far ahead of what is heard. */
+const STRETCH = 1.5;
+const AHEAD = 2;
+
+/** Which call of `play` is being heard; what an earlier one still brings is dropped. */
+let run = 0;
+let stretches: Stretch[] = [];
+let sources: AudioBufferSourceNode[] = [];
+let clickedTo = 0;
+let ends = 0;
+
+/** Song time being heard now, in seconds. */
+export function songTime(): number {
+  if (!usePlayback.getState().playing) return 0;
+  const now = audio().currentTime;
+  const heard = stretches.findLast((s) => s.at <= now) ?? stretches[0];
+  return heard ? Math.min(heard.to, heard.from + Math.max(0, now - heard.at)) : 0;
+}
+
+/** The beats of a stretch of time on the context's clock, as clicks. */
+function scheduleClicks(project: Project): void {
+  const until = audio().currentTime + 0.25;
+  if (usePlayback.getState().click) {
+    const map = beatMapOf(project);
+    for (const { at, from, to } of stretches) {
+      const [low, high] = [Math.max(from, from + clickedTo - at), Math.min(to, from + until - at)];
+      for (let beat = Math.ceil(secondsToBeat(map, low) - 1e-6); low < high; beat++) {
+        const time = beatToSeconds(map, beat);
+        if (time >= high) break;
+        if (time >= low) clickAt(map.beatsPerBar, beat, at + time - from);
+      }
+    }
   }
-  clickedTo = until;
+  clickedTo = Math.max(clickedTo, until);
+}
+
+function clickAt(beatsPerBar: number, beat: number, at: number): void {
+  const one = ((beat % beatsPerBar) + beatsPerBar) % beatsPerBar === 0;
+  tone(one ? 1760 : 1175, 0.05, at, 0.35);
 }
 
 function tick(): void {
   const { project } = useProject.getState();
   if (!project || !usePlayback.getState().playing) return;
+  scheduleClicks(project);
   const now = songTime();
-  scheduleClicks(now);
   const { rate } = project.frame;
-  const end = loaded ? nearestFrame(loaded.buffer.duration, rate) : nearestFrame(startedFrom + 600, rate);
   const frame = Math.floor((now * rate.num) / rate.den + 1e-6);
-  if (frame >= end) {
+  if (now >= ends - 1e-3) {
     pause();
     return;
   }
@@ -67,29 +94,93 @@ function tick(): void {
   requestAnimationFrame(tick);
 }
 
-/** Plays the song from the playhead; the playhead follows what is heard. */
+/** Where the next stretch begins: where the last one ended, or back at the start of the loop. */
+function onward(project: Project, from: number): [number, number] {
+  const { loop } = usePlayback.getState();
+  if (!loop) return [from, ends];
+  const map = beatMapOf(project);
+  const [first, last] = [Math.max(0, beatToSeconds(map, loop.from)), Math.min(ends, beatToSeconds(map, loop.to))];
+  return from >= last - 0.01 || from < first - 0.01 ? [first, last] : [from, last];
+}
+
+/** Mixes one stretch and lets it be heard at an instant, or as soon as it is ready. */
+async function hear(mine: number, begin: number, at: (ready: number) => number): Promise<boolean> {
+  const { project } = useProject.getState();
+  if (!project || mine !== run) return false;
+  const { sampleRate } = audio();
+  const [from, last] = onward(project, begin);
+  const count = Math.round(Math.min(STRETCH, last - from) * sampleRate);
+  if (count < 1) return false;
+  const worker = soundWorker();
+  if (given !== project) {
+    given = project;
+    await worker.use(project);
+  }
+  const channels = await worker.mix(from, count, sampleRate);
+  if (!channels || mine !== run) return false;
+  const buffer = audio().createBuffer(2, count, sampleRate);
+  for (const [c, data] of channels.entries()) buffer.copyToChannel(data, c);
+  const source = audio().createBufferSource();
+  source.buffer = buffer;
+  source.connect(audio().destination);
+  const start = at(audio().currentTime);
+  source.start(start);
+  sources.push(source);
+  stretches = [...stretches.filter((s) => s.at + STRETCH > audio().currentTime - 1), { at: start, from, to: from + count / sampleRate }];
+  return true;
+}
+let given: Project | null = null;
+
+/** Keeps what is heard mixed ahead for as long as this run lasts. */
+async function feed(mine: number): Promise<void> {
+  while (mine === run) {
+    const last = stretches[stretches.length - 1];
+    const over = last.at + last.to - last.from;
+    if (over - audio().currentTime > AHEAD) await new Promise((go) => setTimeout(go, 100));
+    else if (!(await hear(mine, last.to, (now) => Math.max(over, now + 0.01)))) break;
+  }
+}
+
+/** Plays what is heard from the playhead, after a bar counted in where that is wanted; the playhead follows what is heard. */
 export async function play(): Promise<void> {
   const { project, playhead } = useProject.getState();
   if (!project || usePlayback.getState().playing) return;
+  const mine = ++run;
   const context = audio();
   await context.resume();
-  const buffer = await loadSong();
-  startedFrom = Math.max(0, frameToSeconds(playhead, project.frame.rate));
-  startedAt = context.currentTime + 0.06;
-  clickedTo = startedFrom;
-  if (buffer && startedFrom < buffer.duration) {
-    source = context.createBufferSource();
-    source.buffer = buffer;
-    source.connect(context.destination);
-    source.start(startedAt, startedFrom);
-  }
+  const from = Math.max(0, frameToSeconds(playhead, project.frame.rate));
+  const song = project.media.find((m) => m.id === project.song?.mediaId);
+  // Without a song, and beyond its end, silence is played on for a while.
+  ends = song && from < song.duration - 0.05 ? song.duration : from + 600;
+  stretches = [];
   usePlayback.setState({ playing: true });
+  const begun = await hear(mine, from, (now) => countedIn(project, from, now + 0.06)).catch(() => false);
+  if (!begun) {
+    if (mine === run) pause();
+    return;
+  }
+  clickedTo = stretches[0].at;
   requestAnimationFrame(tick);
+  feed(mine).catch(() => mine === run && pause());
+}
+
+/** When the sound begins if a bar is counted in first from `at` on, at the tempo of where it begins. */
+function countedIn(project: Project, from: number, at: number): number {
+  if (!usePlayback.getState().countIn) return at;
+  const map = beatMapOf(project);
+  const beat = Math.round(secondsToBeat(map, from));
+  const gap = beatToSeconds(map, beat + 1) - beatToSeconds(map, beat);
+  // The count leads to the next beat, which may lie a little after where the sound begins.
+  const first = Math.ceil(secondsToBeat(map, from) - 0.02);
+  const start = at + map.beatsPerBar * gap - (beatToSeconds(map, first) - from);
+  for (let k = map.beatsPerBar; k > 0; k--) clickAt(map.beatsPerBar, first - k, start + beatToSeconds(map, first) - from - k * gap);
+  return start;
 }
 
 function pause(): void {
-  source?.stop();
-  source = null;
+  run++;
+  for (const source of sources) source.stop();
+  sources = [];
   usePlayback.setState({ playing: false });
 }
 
@@ -100,8 +191,23 @@ export function togglePlay(): void {
 
 /** Moves the playhead to a frame, within the song or a generous hour; playing goes on from there. */
 export function seek(frame: number): void {
-  const playing = usePlayback.getState().playing;
+  const { playing } = usePlayback.getState();
   if (playing) pause();
   useProject.setState({ playhead: Math.max(0, Math.round(frame)) });
   if (playing) void play();
+}
+
+/** Loops the bar at the playhead, or plays on. */
+export function loopBar(): void {
+  const { project, playhead } = useProject.getState();
+  if (!project) return;
+  if (usePlayback.getState().loop) {
+    usePlayback.setState({ loop: null });
+    return;
+  }
+  const map = beatMapOf(project);
+  const bar = Math.floor(secondsToBeat(map, frameToSeconds(playhead, project.frame.rate)) / map.beatsPerBar + 1e-6);
+  usePlayback.setState({ loop: { from: bar * map.beatsPerBar, to: (bar + 1) * map.beatsPerBar } });
+  const start = beatToSeconds(map, bar * map.beatsPerBar);
+  if (usePlayback.getState().playing) seek(nearestFrame(start, project.frame.rate));
 }

@@ -16,7 +16,8 @@ import { describeFrame, filmFrames, type PictureDescription, type Project } from
 import { fps, frameToSeconds } from '@/core/time';
 import { folder, openMedia } from './files';
 import { FrameReader, planesOf } from './frames';
-import { decodeSound } from './sound';
+import { mixedSound } from './mixed';
+import { soundRate } from './sound';
 
 export type FilmFormat = 'mp4' | 'webm';
 
@@ -101,23 +102,18 @@ function bitrateFor(project: Project): number {
   return Math.round(Math.min(60e6, Math.max(2e6, width * height * fps(rate) * 0.32)));
 }
 
-/** Feeds the song's sound for the film's span, a second at a time, silence where the song has none. */
-async function* songSound(project: Project, first: number, end: number): AsyncGenerator<AudioSample> {
+/** Feeds what is heard in the film's span, a second at a time. */
+async function* filmSound(project: Project, first: number, end: number): AsyncGenerator<AudioSample> {
   const { rate } = project.frame;
   const [from, to] = [frameToSeconds(first, rate), frameToSeconds(end, rate)];
-  const file = project.song ? await openMedia(project.song.mediaId) : null;
-  const sound = file ? await decodeSound(file, undefined, Math.max(0, from), to) : null;
-  const sampleRate = sound?.sampleRate ?? 48000;
+  // At the song's own rate, so that it passes through as it is.
+  const sampleRate = (project.song && (await soundRate(await openMedia(project.song.mediaId)))) ?? 48000;
   const total = Math.round((to - from) * sampleRate);
-  const lead = Math.round(Math.max(0, -from) * sampleRate);
-  const channels = sound?.channels ?? [];
   for (let at = 0; at < total; at += sampleRate) {
     const count = Math.min(sampleRate, total - at);
     const data = new Float32Array(count * 2);
-    for (let c = 0; c < 2; c++) {
-      const source = channels[Math.min(c, channels.length - 1)];
-      for (let i = 0; i < count; i++) data[c * count + i] = source?.[at + i - lead] ?? 0;
-    }
+    for (const [c, samples] of (await mixedSound(project, from + at / sampleRate, count, sampleRate)).entries())
+      data.set(samples, c * count);
     yield new AudioSample({ data, format: 'f32-planar', numberOfChannels: 2, sampleRate, timestamp: at / sampleRate });
   }
 }
@@ -152,7 +148,7 @@ export async function makeFilm(project: Project, format: FilmFormat, onProgress:
   let seen = 0;
   let stopped = false;
   const sounded = (async () => {
-    for await (const sample of songSound(project, first, end)) {
+    for await (const sample of filmSound(project, first, end)) {
       while (sample.timestamp > seen + 2 && !stopped) await new Promise((resolve) => setTimeout(resolve, 15));
       if (!stopped) await audio.add(sample);
       sample.close();

@@ -6,42 +6,95 @@ export interface Sound {
   channels: Float32Array<ArrayBuffer>[];
 }
 
-/** Decodes a file's sound from `from` to `to` seconds; samples stand at their own timestamps, gaps are silent. */
+/** A stretch of decoded sound; `done` samples of `total` have been read with it. */
+interface SoundChunk extends Sound {
+  done: number;
+  total: number;
+}
+
+/** Samples handed on at once, at least. */
+const CHUNK = 65_536;
+
+/** Decodes a file's sound from `from` to `to` seconds in stretches; samples stand at their own timestamps, gaps are silent. Nothing where there is no sound that can be decoded. */
+export async function* soundChunks(file: Blob, from = 0, to = Number.POSITIVE_INFINITY): AsyncGenerator<SoundChunk> {
+  const input = new Input({ formats: ALL_FORMATS, source: new BlobSource(file) });
+  try {
+    const track = await input.getPrimaryAudioTrack();
+    if (!track || !(await track.canDecode())) return;
+    const sampleRate = await track.getSampleRate();
+    const count = Math.min(2, await track.getNumberOfChannels());
+    const end = Math.min(to, await track.computeDuration());
+    const length = Math.max(0, Math.round((end - from) * sampleRate));
+    let begun = 0;
+    let open = Array.from({ length: count }, () => new Float32Array(CHUNK));
+    let filled = 0;
+    const taken = () => {
+      const channels = open.map((c) => c.subarray(0, filled));
+      begun += filled;
+      open = Array.from({ length: count }, () => new Float32Array(CHUNK));
+      filled = 0;
+      return { sampleRate, channels, done: begun, total: length };
+    };
+    for await (const sample of new AudioSampleSink(track).samples(from, end)) {
+      try {
+        const at = Math.round((sample.timestamp - from) * sampleRate);
+        let skip = Math.max(0, begun + filled - at);
+        // What is missing before it is silent.
+        while (begun + filled < at) {
+          filled = Math.min(CHUNK, filled + at - begun - filled);
+          if (filled === CHUNK) yield taken();
+        }
+        while (skip < sample.numberOfFrames && begun + filled < length) {
+          const frames = Math.min(sample.numberOfFrames - skip, CHUNK - filled, length - begun - filled);
+          for (let c = 0; c < count; c++)
+            sample.copyTo(open[c].subarray(filled, filled + frames), {
+              planeIndex: c,
+              format: 'f32-planar',
+              frameOffset: skip,
+              frameCount: frames,
+            });
+          skip += frames;
+          filled += frames;
+          if (filled === CHUNK) yield taken();
+        }
+      } finally {
+        sample.close();
+      }
+    }
+    // What is missing at the end is silent, as it is between.
+    while (begun + filled < length) {
+      filled = Math.min(CHUNK, length - begun);
+      if (filled === CHUNK) yield taken();
+    }
+    if (filled) yield taken();
+  } finally {
+    input.dispose();
+  }
+}
+
+/** Samples a second of a file's sound; null where there is none that can be decoded. */
+export async function soundRate(file: Blob): Promise<number | null> {
+  const input = new Input({ formats: ALL_FORMATS, source: new BlobSource(file) });
+  try {
+    const track = await input.getPrimaryAudioTrack();
+    return track && (await track.canDecode()) ? await track.getSampleRate() : null;
+  } finally {
+    input.dispose();
+  }
+}
+
+/** The same as a whole; null where there is no sound that can be decoded. */
 export async function decodeSound(
   file: Blob,
   onProgress?: (done: number) => void,
   from = 0,
   to = Number.POSITIVE_INFINITY,
 ): Promise<Sound | null> {
-  const input = new Input({ formats: ALL_FORMATS, source: new BlobSource(file) });
-  try {
-    const track = await input.getPrimaryAudioTrack();
-    if (!track || !(await track.canDecode())) return null;
-    const sampleRate = await track.getSampleRate();
-    const count = Math.min(2, await track.getNumberOfChannels());
-    const end = Math.min(to, await track.computeDuration());
-    const length = Math.max(0, Math.round((end - from) * sampleRate));
-    const channels = Array.from({ length: count }, () => new Float32Array(length));
-    const sink = new AudioSampleSink(track);
-    for await (const sample of sink.samples(from, end)) {
-      const at = Math.round((sample.timestamp - from) * sampleRate);
-      const skip = Math.max(0, -at);
-      const frames = Math.min(sample.numberOfFrames - skip, length - Math.max(0, at));
-      if (frames > 0) {
-        for (let c = 0; c < count; c++) {
-          sample.copyTo(channels[c].subarray(at + skip, at + skip + frames), {
-            planeIndex: c,
-            format: 'f32-planar',
-            frameOffset: skip,
-            frameCount: frames,
-          });
-        }
-      }
-      onProgress?.(Math.min(1, (sample.timestamp - from) / (end - from)));
-      sample.close();
-    }
-    return { sampleRate, channels };
-  } finally {
-    input.dispose();
+  let whole: Sound | null = null;
+  for await (const { sampleRate, channels, done, total } of soundChunks(file, from, to)) {
+    whole ??= { sampleRate, channels: channels.map(() => new Float32Array(total)) };
+    for (const [c, data] of channels.entries()) whole.channels[c].set(data, done - data.length);
+    onProgress?.(done / total);
   }
+  return whole;
 }

@@ -1,23 +1,23 @@
 import * as Comlink from 'comlink';
-import { analyseSong, type SongAnalysis } from '@/core/song';
+import { type Alignment, alignSongs, type HeardOnsets, type SongAnalysis, solveAgain } from '@/core/song';
+import type { BeatMap } from '@/core/time';
 import { openMedia } from '@/media/files';
-import { decodeSound } from '@/media/sound';
+import { type HeardSong, hearSong } from '@/media/song';
+import { decodeSound, type Sound } from '@/media/sound';
 
 const api = {
-  /** Decodes a stored song and finds its beats. Decoding is the first half of the progress. */
-  async analyse(mediaId: string, onProgress: (done: number) => void): Promise<SongAnalysis | null> {
-    const sound = await decodeSound(await openMedia(mediaId), (p) => onProgress(p / 2));
-    return (
-      sound &&
-      analyseSong(sound.channels, sound.sampleRate, (p) => {
-        onProgress(0.5 + p / 2);
-        return true;
-      })
-    );
+  /** Decodes a stored song once and finds all that is to be found in it. */
+  async hear(mediaId: string, onProgress: (done: number) => void): Promise<HeardSong | null> {
+    return hearSong(await openMedia(mediaId), onProgress);
   },
-  /** The song's samples, for listening. */
-  async listen(mediaId: string) {
-    const sound = await decodeSound(await openMedia(mediaId));
+  /** The map solved again around what was locked by hand. */
+  solve: (map: BeatMap, heard: SongAnalysis): BeatMap => solveAgain(map, heard.onsets, heard.duration),
+  /** How another mix of a song lies on it. */
+  align: (old: { onsets: HeardOnsets; duration: number }, fresh: { onsets: HeardOnsets; duration: number }): Alignment =>
+    alignSongs(old.onsets, fresh.onsets, old.duration, fresh.duration),
+  /** Samples of a stored sound, from and to in seconds. */
+  async listen(mediaId: string, from: number, to: number): Promise<Sound | null> {
+    const sound = await decodeSound(await openMedia(mediaId), undefined, from, to);
     return (
       sound &&
       Comlink.transfer(

@@ -1,6 +1,6 @@
 import FFT from 'fft.js';
+import { parabola } from '../correlate';
 import type { Pixels } from '../units';
-import { parabola } from './correlate';
 import { type Luma, shrink } from './luma';
 
 /** A whole-picture shift with how sharply it stood out (peak of the correlation, 0..1). */

@@ -1,6 +1,6 @@
+import { fftSize, gccPhat, parabola, spectrumOf } from '../correlate';
 import { toAnalysisRate } from '../song';
 import { median, type Seconds } from '../units';
-import { fftSize, gccPhat, parabola, spectrumOf } from './correlate';
 
 /** A recording's samples, -1..1, one array a channel. */
 export interface Recorded {

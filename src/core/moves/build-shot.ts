@@ -1,5 +1,5 @@
 import { type Footage, footageOf, isReveal, type Project, type RevealShot, type Shot, shotFrames } from '../shot';
-import { type Anchor, anchorAtFrame, type BeatMap, beatToSeconds, fps, frameToSeconds, resolveAnchor } from '../time';
+import { type Anchor, type BeatMap, beatToSeconds, frameToSeconds, resolveAnchor } from '../time';
 import type { Beats, Seconds, Unit } from '../units';
 import { followLine, plainLine } from './curtain-reveal';
 
@@ -100,20 +100,4 @@ export function movedShot(project: Project, map: BeatMap, shot: Shot, beats: Bea
   };
   const [first] = shotFrames({ ...project, song: project.song && { ...project.song, map } }, next);
   return first < 0 ? shot : next;
-}
-
-/** The same instants on a changed beat map: every anchor is laid on the beat division nearest to where it was. */
-export function reanchored(project: Project, from: BeatMap, to: BeatMap): Project['shots'] {
-  const { rate } = project.frame;
-  const again = (anchor: Anchor): Anchor => {
-    const frame = resolveAnchor(from, anchor, rate);
-    const next = anchorAtFrame(to, frame, rate, 2);
-    return Math.abs(next.offset) <= Math.ceil(fps(rate) / 12) ? { beat: next.beat, offset: anchor.offset } : next;
-  };
-  return project.shots.map((shot) => ({
-    ...shot,
-    start: again(shot.start),
-    end: again(shot.end),
-    mix: isReveal(shot) ? { ...shot.mix, start: again(shot.mix.start), end: again(shot.mix.end) } : shot.mix,
-  }));
 }

@@ -3,7 +3,7 @@ import { type Affine, type BlendMode, type ColourMatrix, type Coverage, type Gai
 import { type BeatMap, constantBeatMap, type FrameRate, frameToSeconds, resolveAnchor } from '../time';
 import type { Frames, Pixels, Seconds, Unit } from '../units';
 import { footageOf } from './footage';
-import type { Correction, Media, Project, Reveal, SeamMix, Shot } from './schema';
+import type { Correction, Media, Project, Reveal, SeamMix, Shot, SoundClip } from './schema';
 
 /** One layer of a picture with all numbers resolved; plain data. */
 export interface LayerDescription {
@@ -31,6 +31,12 @@ export interface PictureDescription {
 /** The song's beats, or 120 BPM from 0 s while there is no song, so that a film can be made without one. */
 export function beatMapOf(project: Project): BeatMap {
   return project.song?.map ?? constantBeatMap(120, 0, 240);
+}
+
+/** Song second at which a laid sound begins. */
+export function clipStart(project: Project, clip: SoundClip): Seconds {
+  const { rate } = project.frame;
+  return frameToSeconds(resolveAnchor(beatMapOf(project), clip.start, rate), rate) + clip.nudge;
 }
 
 /** First frame of the shot and the frame after its last. */

@@ -1,5 +1,6 @@
 export {
   beatMapOf,
+  clipStart,
   correctionAt,
   describeFrame,
   filmFrames,
@@ -23,12 +24,16 @@ export { plannedFrame, plannedSlots, tempoOf } from './planned';
 export { reducedSource, scaledPicture } from './scale';
 export {
   emptyProject,
+  type GainKey,
   type Media,
+  type Part,
   PROJECT_VERSION,
   type Project,
   readProject,
   type SeamMix,
   type Shot,
+  type Sound,
+  type SoundClip,
   type Take,
   type TakeLive,
   type TakeSettings,

@@ -9,7 +9,7 @@ type Document = Record<string, unknown>;
 export function migrated(value: unknown): unknown {
   if (typeof value !== 'object' || value === null) return value;
   const older = value as Document;
-  const steps = [fromVersion1, fromVersion2, fromVersion3, fromVersion4];
+  const steps = [fromVersion1, fromVersion2, fromVersion3, fromVersion4, fromVersion5];
   return typeof older.version === 'number' && older.version >= 1
     ? steps.slice(older.version - 1).reduce((document, step) => step(document), older)
     : value;
@@ -59,4 +59,22 @@ function fromVersion3(older: Document): Document {
 function fromVersion4(older: Document): Document {
   const { takes } = older;
   return { ...older, version: 5, takes: Array.isArray(takes) ? (takes as Document[]).map((t) => ({ part: null, ...t })) : takes };
+}
+
+/** Version 6 names the song's parts, lays sound on threads, and keeps what has lost its place in the song. */
+function fromVersion5(older: Document): Document {
+  const { takes, song } = older;
+  return {
+    ...older,
+    version: 6,
+    takes: Array.isArray(takes) ? (takes as Document[]).map((t) => ({ heard: null, ...t })) : takes,
+    song: song && { parts: [], ...(song as Document) },
+    sound: {
+      song: { on: true, gains: [], fadeIn: 0, fadeOut: 0 },
+      takes: { on: true, gains: [] },
+      effects: { on: true, gains: [] },
+      clips: [],
+    },
+    aside: [],
+  };
 }

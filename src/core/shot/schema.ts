@@ -4,7 +4,7 @@ import { plannedShotSchema, UNITS } from '../plan';
 import { migrated } from './migrate';
 
 /** The version of the project document written today. Older ones are migrated, newer ones refused. */
-export const PROJECT_VERSION = 5;
+export const PROJECT_VERSION = 6;
 
 const id = z.string().check(z.minLength(1), z.maxLength(80));
 const finite = z.number();
@@ -46,6 +46,43 @@ const beatMapSchema = z.object({
   ),
   bar1: z.int(),
   beatsPerBar: z.int().check(z.gte(2), z.lte(12)),
+  /** Indices of beats set by hand, ascending. */
+  locked: z.optional(z.array(z.int().check(z.nonnegative()))),
+});
+
+const decibels = finite.check(z.gte(-60), z.lte(12));
+/** A part of the song, from a beat to the next part. */
+const partSchema = z.object({ beat: finite, name: z.string().check(z.maxLength(60)), tape: z.int().check(z.gte(0), z.lte(11)) });
+
+const songSchema = z.object({
+  mediaId: id,
+  map: z.nullable(beatMapSchema),
+  parts: z.array(partSchema).check(z.maxLength(500)),
+});
+
+/** A gain on a thread at a beat; between two, decibels go evenly. */
+const gainKeySchema = z.object({ beat: finite, gain: decibels });
+/** A sound on a thread: a stretch of a file, from `from` to `to` seconds of it, that begins at an anchor. */
+const clipSchema = z.object({
+  id,
+  thread: z.enum(['takes', 'effects']),
+  mediaId: id,
+  from: finite.check(z.nonnegative()),
+  to: finite.check(z.positive()),
+  start: anchorSchema,
+  /** Seconds from the anchor on, up to a frame: where a take's sound was heard in the song. */
+  nudge: finite.check(z.gte(-1), z.lte(1)),
+  gain: decibels,
+  fadeIn: finite.check(z.nonnegative(), z.lte(60)),
+  fadeOut: finite.check(z.nonnegative(), z.lte(60)),
+});
+const threadSchema = z.object({ on: z.boolean(), gains: z.array(gainKeySchema).check(z.maxLength(2000)) });
+/** What is heard: the song, sound of takes and effects, each on a thread of its own. */
+const soundSchema = z.object({
+  song: z.extend(threadSchema, { fadeIn: finite.check(z.nonnegative(), z.lte(60)), fadeOut: finite.check(z.nonnegative(), z.lte(60)) }),
+  takes: threadSchema,
+  effects: threadSchema,
+  clips: z.array(clipSchema).check(z.maxLength(1000)),
 });
 
 /** How a take is put right before it is used: the measured move and light against the reference take, over source time. */
@@ -96,6 +133,8 @@ const takeSchema = z.object({
   filmedAt: z.nullable(finite),
   /** What was called out while it was being recorded here; null for files from elsewhere. */
   live: z.nullable(liveSchema),
+  /** The song second at which its file's first is heard, where its sound was found in the song; null where it was not. */
+  heard: z.nullable(finite),
   correction: z.nullable(correctionSchema),
 });
 
@@ -160,9 +199,12 @@ const projectSchema = z.object({
     rate: rateSchema,
   }),
   media: z.array(mediaSchema),
-  song: z.nullable(z.object({ mediaId: id, map: z.nullable(beatMapSchema) })),
+  song: z.nullable(songSchema),
+  sound: soundSchema,
   takes: z.array(takeSchema),
   shots: z.array(shotSchema),
+  /** Shots whose place is no longer in the song. */
+  aside: z.array(shotSchema),
   /** Shots as planned, before they are filmed. */
   plans: z.array(plannedShotSchema).check(z.maxLength(200)),
   /** How lengths are shown. */
@@ -177,7 +219,21 @@ export type Correction = z.infer<typeof correctionSchema>;
 export type Shot = z.infer<typeof shotSchema>;
 export type Reveal = z.infer<typeof revealSchema>;
 export type SeamMix = z.infer<typeof seamSchema>;
+export type Sound = z.infer<typeof soundSchema>;
+export type SoundClip = z.infer<typeof clipSchema>;
+export type GainKey = z.infer<typeof gainKeySchema>;
+export type Part = z.infer<typeof partSchema>;
 export type Project = z.infer<typeof projectSchema>;
+
+/** Threads with nothing on them but the song as it is. */
+export function silentThreads(): Sound {
+  return {
+    song: { on: true, gains: [], fadeIn: 0, fadeOut: 0 },
+    takes: { on: true, gains: [] },
+    effects: { on: true, gains: [] },
+    clips: [],
+  };
+}
 
 /** A project with nothing in it yet. */
 export function emptyProject(id: string, name: string): Project {
@@ -188,8 +244,10 @@ export function emptyProject(id: string, name: string): Project {
     frame: { width: 1280, height: 720, rate: { num: 25, den: 1 } },
     media: [],
     song: null,
+    sound: silentThreads(),
     takes: [],
     shots: [],
+    aside: [],
     plans: [],
     units: 'metres',
   };

@@ -1,9 +1,11 @@
 import type { BeatMap } from '../time';
-import { median, type Seconds, type Unit } from '../units';
-import { accents, peakAround, steadied, trackBeats } from './beats';
-import { metreOf } from './downbeats';
-import { type OnsetStrength, onsetStrength, toAnalysisRate } from './onset';
-import { faster, type TempoPath, tempoPath } from './tempo-path';
+import type { Seconds, Unit } from '../units';
+import { confidenceOf } from './confidence';
+import { bestCount } from './count';
+import { findHits, type Hit } from './hits';
+import { type HeardOnsets, type OnsetStrength, onsetStrength, toAnalysisRate } from './onset';
+import { findParts, type SongPart } from './parts';
+import { swingOf } from './swing';
 
 /** What was found in a song. `map` is null when there is no steady beat; `reason` then says why. */
 export interface SongAnalysis {
@@ -14,10 +16,21 @@ export interface SongAnalysis {
   confidence: Unit;
   /** 0..1: how clearly one beat of the bar stands out as the first. */
   downbeatConfidence: Unit;
+  /** 0..1 for each beat: the same among its neighbours. */
+  sureness: Unit[];
+  /** Where the off beats fall between the beats: 0.5 straight, 0.67 in triplets; null where there are none. */
+  swing: Unit | null;
+  parts: SongPart[];
+  hits: Hit[];
   duration: Seconds;
   /** Loudness for drawing: square root of power, 0..1, 50 values a second. */
   energy: Float32Array;
+  /** What it was all heard in, for hearing it again. */
+  onsets: HeardOnsets;
 }
+
+/** Power of a hop below which there is nothing to hear: about -80 dBFS. */
+const SILENT = 1e-3;
 
 /** Values a second of `SongAnalysis.energy`. */
 export const ENERGY_RATE = 50;
@@ -33,19 +46,38 @@ export function analyseSong(
 ): SongAnalysis | null {
   const mono = toAnalysisRate(channels, sampleRate);
   const onsets = onsetStrength(mono, onProgress);
-  if (!onsets) return null;
-  const duration = (channels[0]?.length ?? 0) / sampleRate;
-  const energy = energyCurve(onsets, duration);
-  const none = (reason: string): SongAnalysis => ({ map: null, reason, bpm: 0, confidence: 0, downbeatConfidence: 0, duration, energy });
-  if (duration < 4) return none('This sound is shorter than four seconds: too short to find a beat in. Tap the beat instead.');
-  if (mono.every((v) => Math.abs(v) < 1e-4)) return none('This sound is silent. Tap the beat instead.');
-  const { path, beats } = likeliest(onsets);
-  const { strength } = path;
-  const confidence = beatConfidence(beats, onsets);
-  if (beats.length < 8 || strength < 0.08 || confidence < 0.25) return none('No steady beat found. Tap the beat instead.');
-  const { beatsPerBar, phase, confidence: downbeatConfidence } = metreOf(beats, onsets);
+  return onsets && analyseOnsets(onsets, (channels[0]?.length ?? 0) / sampleRate);
+}
+
+/** Beat map of a song of `duration` seconds from what begins in it. */
+export function analyseOnsets(onsets: OnsetStrength, duration: Seconds): SongAnalysis {
+  const { rate, start, all, low, mid, loud } = onsets;
+  const found: SongAnalysis = {
+    map: null,
+    reason: '',
+    bpm: 0,
+    confidence: 0,
+    downbeatConfidence: 0,
+    sureness: [],
+    swing: null,
+    parts: [],
+    hits: [],
+    duration,
+    energy: energyCurve(onsets, duration),
+    onsets: { rate, start, all, low, mid, loud },
+  };
+  if (duration < 4)
+    return { ...found, reason: 'This sound is shorter than four seconds: too short to find a beat in. Tap the beat instead.' };
+  if (onsets.energy.every((v) => v < SILENT)) return { ...found, reason: 'This sound is silent. Tap the beat instead.' };
+  found.hits = findHits(onsets);
+  const heard = bestCount(onsets);
+  const { all: confidence, each: sureness } = confidenceOf(heard.beats, onsets);
+  if (heard.beats.length < 8 || heard.strength < 0.08 || confidence < 0.25)
+    return { ...found, reason: 'No steady beat found. Tap the beat instead.' };
+  const { beats, beatsPerBar, phase, sure: downbeatConfidence } = heard;
   const map: BeatMap = { beats, bar1: phase, beatsPerBar };
-  return { map, reason: '', bpm: usualTempo(beats), confidence, downbeatConfidence, duration, energy };
+  const swing = swingOf(beats, onsets);
+  return { ...found, map, bpm: usualTempo(beats), confidence, downbeatConfidence, sureness, swing, parts: findParts(map, onsets) };
 }
 
 /** Beats a minute by the mean of the middle half of the gaps, which a hop's rounding does not move. */
@@ -53,41 +85,6 @@ function usualTempo(beats: readonly Seconds[]): number {
   const gaps = beats.slice(1).map((t, i) => t - beats[i]);
   const middle = gaps.sort((a, b) => a - b).slice(Math.floor(gaps.length / 4), Math.ceil((3 * gaps.length) / 4));
   return (60 * middle.length) / middle.reduce((a, b) => a + b, 0);
-}
-
-/** Beats at the tempo that is heard, or at half of it where every other beat is too weak to be one. */
-function likeliest(onsets: OnsetStrength): { path: TempoPath; beats: Seconds[] } {
-  const path = tempoPath(accents(onsets), onsets.rate);
-  const beats = steadied(trackBeats(onsets, path.period), onsets);
-  if (beats.length < 16 || !everyOtherIsWeak(beats, onsets)) return { path, beats };
-  const slower = faster(path, 0.5);
-  return { path: slower, beats: steadied(trackBeats(onsets, slower.period), onsets) };
-}
-
-/**
- * Whether every other beat lies between two: in bass above all when the beats are quick, in everything when they are not so quick.
- * Drums and bass that mark each beat make even a quick one a beat.
- */
-function everyOtherIsWeak(beats: readonly Seconds[], onsets: OnsetStrength): boolean {
-  const bpm = 60 / median(beats.slice(1).map((t, i) => t - beats[i]));
-  const weakest = (curve: Float32Array) => {
-    const sums = [0, 0];
-    for (const [i, t] of beats.entries()) sums[i % 2] += peakAround(onsets, t, curve);
-    return Math.min(...sums) / (Math.max(...sums) || 1);
-  };
-  const [all, low, mid] = [onsets.all, onsets.low, onsets.mid].map(weakest);
-  return (bpm > 145 && low < 0.72) || (bpm > 117 && Math.max(all, low, mid) < 0.6);
-}
-
-function beatConfidence(beats: readonly Seconds[], onsets: OnsetStrength): Unit {
-  let on = 0;
-  let off = 0;
-  for (let i = 0; i + 1 < beats.length; i++) {
-    const gap = beats[i + 1] - beats[i];
-    on += peakAround(onsets, beats[i]);
-    off += (peakAround(onsets, beats[i] + gap * 0.3) + peakAround(onsets, beats[i] + gap * 0.7)) / 2;
-  }
-  return Math.max(0, Math.min(1, 1 - off / (on || 1)));
 }
 
 function energyCurve(onsets: OnsetStrength, duration: Seconds): Float32Array {

@@ -1,15 +1,16 @@
+import { parabola } from '../correlate';
 import { median, type Seconds } from '../units';
-import type { OnsetStrength } from './onset';
+import type { HeardOnsets } from './onset';
 
 /** What beats are looked for in: what begins, and the more the louder it is. */
-export const accents = (onsets: OnsetStrength): Float32Array => onsets.all.map((v, i) => 0.5 * v + 0.5 * onsets.loud[i]);
+export const accents = (onsets: HeardOnsets): Float32Array => onsets.all.map((v, i) => 0.5 * v + 0.5 * onsets.loud[i]);
 
 /**
  * Beat times by dynamic programming: the chain of instants with the most onset strength and the least
  * departure from the period (squared log ratio, weight `tightness`). Ellis 2007, section 4.
  * `period` is the expected beat length at each hop, seconds. Times are refined to a fraction of a hop. Empty for under two beats of sound.
  */
-export function trackBeats(onsets: OnsetStrength, period: Float32Array, tightness = 400): Seconds[] {
+export function trackBeats(onsets: HeardOnsets, period: Float32Array, tightness = 400): Seconds[] {
   const { rate, start } = onsets;
   const n = period.length;
   const usual = n ? median(period) * rate : 1;
@@ -45,7 +46,7 @@ export function trackBeats(onsets: OnsetStrength, period: Float32Array, tightnes
   const chain: number[] = [];
   for (let i = end; i >= 0; i = from[i]) chain.push(i);
   const fine = smoothed(onsets.all, usual / 32);
-  return chain.reverse().map((i) => start + (i + fraction(fine, i)) / rate);
+  return chain.reverse().map((i) => start + (i + parabola(fine[i - 1] ?? 0, fine[i], fine[i + 1] ?? 0)) / rate);
 }
 
 /** Gaussian smoothing of about `sigma` values. */
@@ -61,18 +62,12 @@ function smoothed(values: Float32Array, sigma: number): Float32Array {
   return out;
 }
 
-function fraction(values: Float32Array, i: number): number {
-  if (i < 1 || i > values.length - 2) return 0;
-  const bend = values[i - 1] - 2 * values[i] + values[i + 1];
-  return bend < 0 ? Math.max(-0.5, Math.min(0.5, (0.5 * (values[i - 1] - values[i + 1])) / bend)) : 0;
-}
-
 /**
  * A programmed song is a grid, and the grid is nearer the truth than any single onset: when at least 70 % of the beats
  * lie within `tolerance` seconds of one constant tempo (least squares on inliers), and the sound agrees with the grid
  * about as well as with the other beats where they part, the grid is returned; otherwise the beats as found.
  */
-export function steadied(beats: readonly Seconds[], onsets: OnsetStrength, tolerance: Seconds = 0.035): Seconds[] {
+export function steadied(beats: readonly Seconds[], onsets: HeardOnsets, tolerance: Seconds = 0.035): Seconds[] {
   const n = beats.length;
   if (n < 16) return [...beats];
   const gaps = beats.slice(1).map((t, i) => t - beats[i]);
@@ -96,7 +91,7 @@ export function steadied(beats: readonly Seconds[], onsets: OnsetStrength, toler
 }
 
 /** Strongest onset within 32 ms of `time`, of all or of a part of the sound. */
-export function peakAround(onsets: OnsetStrength, time: Seconds, curve = onsets.all): number {
+export function peakAround(onsets: HeardOnsets, time: Seconds, curve = onsets.all): number {
   const i = Math.round((time - onsets.start) * onsets.rate);
   let best = 0;
   for (let k = Math.max(0, i - 4); k <= Math.min(curve.length - 1, i + 4); k++) best = Math.max(best, curve[k]);

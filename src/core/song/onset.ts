@@ -6,6 +6,9 @@ const ANALYSIS_RATE = 16000;
 const HOP = 128;
 const WINDOW = 512;
 const BANDS = 40;
+/** Coarse bands kept for hearing where the arrangement changes, and how many mel bands make one. */
+export const TIMBRE = 8;
+const A_BAND = BANDS / TIMBRE;
 
 /** How strongly something begins at each instant; `low` is the part under about 150 Hz. */
 export interface OnsetStrength {
@@ -23,21 +26,61 @@ export interface OnsetStrength {
   energy: Float32Array;
   /** 12 pitch classes a hop, for hearing where harmony changes. */
   chroma: Float32Array;
+  /** Level in `TIMBRE` bands a hop, decibels. */
+  timbre: Float32Array;
 }
 
-/** Mono at the analysis rate by averaging channels and samples (a box filter, enough for onset work). */
-export function toAnalysisRate(channels: readonly Float32Array[], sampleRate: number): Float32Array {
-  const length = channels[0]?.length ?? 0;
-  const step = sampleRate / ANALYSIS_RATE;
-  const out = new Float32Array(Math.floor(length / step));
-  for (let i = 0; i < out.length; i++) {
-    const from = Math.floor(i * step);
-    const to = Math.max(from + 1, Math.floor((i + 1) * step));
-    let sum = 0;
-    for (const channel of channels) for (let k = from; k < to; k++) sum += channel[k];
-    out[i] = sum / ((to - from) * channels.length);
+/** The curves that beats are looked for in. */
+export type HeardOnsets = Pick<OnsetStrength, 'rate' | 'start' | 'all' | 'low' | 'mid' | 'loud'>;
+
+/** Brings sound of any rate to mono at the analysis rate as it is decoded: means over channels and samples (a box filter, enough for onsets). */
+export class Downsampler {
+  private readonly out: Float32Array[] = [];
+  private readonly step: number;
+  private count = 0;
+  private taken = 0;
+  private sum = 0;
+  private summed = 0;
+
+  constructor(sampleRate: number) {
+    this.step = sampleRate / ANALYSIS_RATE;
   }
-  return out;
+
+  /** The next stretch: one array a channel, all of one length. */
+  push(channels: readonly Float32Array[]): void {
+    const n = channels[0]?.length ?? 0;
+    const part = new Float32Array(Math.ceil(n / this.step) + 1);
+    let written = 0;
+    for (let i = 0; i < n; i++) {
+      for (const channel of channels) this.sum += channel[i];
+      this.summed += channels.length;
+      this.taken++;
+      if (this.taken < Math.floor((this.count + 1) * this.step)) continue;
+      const mean = this.sum / this.summed;
+      // Slower sound than the analysis rate gives the same value more than once.
+      do part[written++] = mean;
+      while (this.taken >= Math.floor((++this.count + 1) * this.step));
+      [this.sum, this.summed] = [0, 0];
+    }
+    this.out.push(part.subarray(0, written));
+  }
+
+  read(): Float32Array {
+    const whole = new Float32Array(this.count);
+    let at = 0;
+    for (const part of this.out) {
+      whole.set(part, at);
+      at += part.length;
+    }
+    return whole;
+  }
+}
+
+/** Mono at the analysis rate of a whole sound. */
+export function toAnalysisRate(channels: readonly Float32Array[], sampleRate: number): Float32Array {
+  const down = new Downsampler(sampleRate);
+  down.push(channels);
+  return down.read();
 }
 
 interface BandPlan {
@@ -113,6 +156,7 @@ export function onsetStrength(samples: Float32Array, onProgress?: (done: number)
     loud: new Float32Array(frames),
     energy: new Float32Array(frames),
     chroma: new Float32Array(frames * 12),
+    timbre: new Float32Array(frames * TIMBRE),
   };
   for (let n = 0; n < frames; n++) {
     if (onProgress && n % 1024 === 0 && !onProgress(n / frames)) return null;
@@ -135,6 +179,7 @@ export function onsetStrength(samples: Float32Array, onProgress?: (done: number)
       const db = 10 * Math.log10(sum + 1e-4);
       const rise = n === 0 ? 0 : Math.max(0, db - previous[b]);
       previous[b] = db;
+      out.timbre[n * TIMBRE + Math.floor(b / A_BAND)] += db / A_BAND;
       flux += rise;
       if (b < 3) low += rise;
       else if (b < 24) mid += rise;

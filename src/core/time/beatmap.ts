@@ -8,6 +8,8 @@ export interface BeatMap {
   beats: number[];
   bar1: number;
   beatsPerBar: number;
+  /** Indices of beats set by hand, ascending: solving the map again leaves them where they are. */
+  locked?: number[] | undefined;
 }
 
 /** A map of constant tempo. `bpm` over 0; the first beat, bar 1 beat 1, is at `start` seconds. */
@@ -68,7 +70,7 @@ export function doubled(map: BeatMap): BeatMap {
     beats.push(t);
     if (i + 1 < map.beats.length) beats.push((t + map.beats[i + 1]) / 2);
   });
-  return { ...map, beats, bar1: map.bar1 * 2 };
+  return { ...map, beats, bar1: map.bar1 * 2, locked: map.locked?.map((i) => 2 * i) };
 }
 
 /** Every second beat, keeping the one that is bar 1. Returns the map unchanged when fewer than 4 beats are left to halve. */
@@ -76,7 +78,8 @@ export function halved(map: BeatMap): BeatMap {
   if (map.beats.length < 4) return map;
   const phase = ((map.bar1 % 2) + 2) % 2;
   const beats = map.beats.filter((_, i) => i % 2 === phase);
-  return { ...map, beats, bar1: (map.bar1 - phase) / 2 };
+  const locked = map.locked?.filter((i) => i % 2 === phase).map((i) => (i - phase) / 2);
+  return { ...map, beats, bar1: (map.bar1 - phase) / 2, locked };
 }
 
 /** All beats moved by `offset` seconds. */

@@ -12,5 +12,6 @@ export {
   tempo,
   withBar1At,
 } from './beatmap';
+export { nearestBeat, tappedBeats, tempoCurve, withBeatAt, withLocks, withStretch } from './correct';
 export { type FrameRate, fps, frameToSeconds, nearestFrame, standardRate } from './rate';
 export { toTimecode } from './timecode';

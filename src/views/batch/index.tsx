@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useRef } from 'react';
 import { type BeatsReport, beatsReport, beatsReportSchema, type SeamReport, type SyncReport, type TakesReport } from '@/core/exchange';
-import { analyseSong, makeFilm } from '@/data/jobs';
+import { hearSong, makeFilm } from '@/data/jobs';
 import { openProjectFile, storedFilm } from '@/data/project-file';
 import { useProject } from '@/data/store';
 import { matteOf, seamReport, stored, syncReport, takesOf } from './reports';
@@ -33,7 +33,7 @@ export function BatchDoor() {
       async beats() {
         const [file] = files();
         const media = await stored(file);
-        const found = await analyseSong(media.id, silent);
+        const found = await hearSong(media.id, silent);
         if (!found) throw new Error(`${file.name}: there is no sound in this file.`);
         return beatsReportSchema.parse(beatsReport(file.name, found));
       },

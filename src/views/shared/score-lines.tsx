@@ -3,8 +3,8 @@ import { type PointerEvent, type ReactNode, useEffect, useLayoutEffect, useMemo,
 import { beatMapOf, type Project } from '@/core/shot';
 import { ENERGY_RATE } from '@/core/song';
 import { type BeatMap, beatToSeconds, frameToSeconds, nearestFrame, secondsToBeat } from '@/core/time';
-import { songAnalysis } from '@/data/media';
 import { seek } from '@/data/playback';
+import { songAnalysis } from '@/data/song';
 import { useProject } from '@/data/store';
 
 /** The song's loudness curve, fetched once. */

@@ -1,0 +1,93 @@
+import { type BeatMap, beatToSeconds } from '../time';
+import type { Beats, Seconds } from '../units';
+
+/** A gain on a thread, dB at a beat. */
+interface GainKey {
+  beat: Beats;
+  gain: number;
+}
+
+/** A gain at a song time, for a line from point to point in decibels. */
+export interface GainPoint {
+  time: Seconds;
+  gain: number;
+}
+
+/** What is quieter than this is silent. */
+const SILENT = -60;
+
+/** Linear gain of decibels; -60 dB and less is silence. */
+export const linearGain = (decibels: number): number => (decibels <= SILENT ? 0 : 10 ** (decibels / 20));
+
+/** Gain keys of a thread in order of song time. */
+export function gainPoints(keys: readonly GainKey[], map: BeatMap): GainPoint[] {
+  return keys.map(({ beat, gain }) => ({ time: beatToSeconds(map, beat), gain })).sort((a, b) => a.time - b.time);
+}
+
+/** Decibels at a song time: evenly from point to point, the outer ones held; 0 without points. */
+export function gainAt(points: readonly GainPoint[], time: Seconds): number {
+  const after = points.findIndex((p) => p.time >= time);
+  if (after === 0) return points[0].gain;
+  if (after < 0) return points.at(-1)?.gain ?? 0;
+  const [a, b] = [points[after - 1], points[after]];
+  return a.gain + ((time - a.time) / (b.time - a.time)) * (b.gain - a.gain);
+}
+
+/** A sound laid in the song: where it begins and how long it lasts in song time, its own gain and its fades. */
+export interface Laid {
+  start: Seconds;
+  length: Seconds;
+  gain: number;
+  fadeIn: Seconds;
+  fadeOut: Seconds;
+}
+
+/**
+ * Linear gain of a fade at a time since the sound's start: equal power (a quarter of a sine), 0 outside the sound. Where two fades
+ * do not fit, both are shortened in proportion. Common practice.
+ */
+export function fadeAt({ length, fadeIn, fadeOut }: Laid, since: Seconds): number {
+  if (since < 0 || since > length) return 0;
+  const squeeze = Math.min(1, length / (fadeIn + fadeOut || 1));
+  const rise = fadeIn ? Math.min(1, since / (fadeIn * squeeze)) : 1;
+  const fall = fadeOut ? Math.min(1, (length - since) / (fadeOut * squeeze)) : 1;
+  return Math.sin((rise * Math.PI) / 2) * Math.sin((fall * Math.PI) / 2);
+}
+
+/** Linear gain of a laid sound at a song time, its thread's gains included. */
+export function levelAt(laid: Laid, points: readonly GainPoint[], time: Seconds): number {
+  const fade = fadeAt(laid, time - laid.start);
+  return fade === 0 ? 0 : fade * linearGain(laid.gain + gainAt(points, time));
+}
+
+/**
+ * Adds a sound to a mix. `out` begins at song time `from` and runs at `outRate`; `source` are channels (1 or 2) at `sourceRate` whose first
+ * sample is at song time `at`. Samples between samples are taken linearly; the gain is worked out every 64 samples.
+ */
+export function mixIn(
+  out: readonly Float32Array[],
+  outRate: number,
+  from: Seconds,
+  source: readonly Float32Array[],
+  sourceRate: number,
+  at: Seconds,
+  level: (time: Seconds) => number,
+): void {
+  const n = out[0].length;
+  const step = 64;
+  for (let block = 0; block < n; block += step) {
+    const end = Math.min(n, block + step);
+    const [a, b] = [level(from + block / outRate), level(from + end / outRate)];
+    if (a === 0 && b === 0) continue;
+    for (let c = 0; c < out.length; c++) {
+      const samples = source[Math.min(c, source.length - 1)];
+      for (let i = block; i < end; i++) {
+        const place = (from + i / outRate - at) * sourceRate;
+        const k = Math.floor(place + 1e-6);
+        const part = Math.max(0, place - k);
+        const value = part < 1e-6 ? (samples[k] ?? 0) : (samples[k] ?? 0) * (1 - part) + (samples[k + 1] ?? 0) * part;
+        out[c][i] += value * (a + ((b - a) * (i - block)) / (end - block));
+      }
+    }
+  }
+}

@@ -1,0 +1,161 @@
+import { type MapRead, mapOfList, mapOfMidi } from '@/core/exchange';
+import { movedShot, rehung, slideProject } from '@/core/moves';
+import { beatMapOf, type Media, type Part, type Project } from '@/core/shot';
+import type { Alignment } from '@/core/song';
+import { type BeatMap, frameToSeconds, secondsToBeat, tappedBeats, tempo, withStretch } from '@/core/time';
+import type { HeardSong } from '@/media/song';
+import { derived } from './db';
+import { alignHeard, hearSong, type Progress, solveMap } from './jobs';
+import { edit, useProject } from './store';
+
+/** The open project; `same` is false once another one is open. */
+export function openNow(): { same: () => boolean } {
+  const id = useProject.getState().project?.id;
+  return { same: () => useProject.getState().project?.id === id };
+}
+export const ELSEWHERE =
+  'Another project was opened while it was being read, so it was put into neither. Open the project it belongs to and take it in again.';
+
+/** All that was found in a stored song, found once. */
+export function songAnalysis(mediaId: string, onProgress: Progress = () => undefined, signal?: AbortSignal): Promise<HeardSong | null> {
+  return derived(`song:3:${mediaId}`, () => hearSong(mediaId, onProgress, signal));
+}
+
+/** The parts that were heard, as they are named at first: by letters, those that sound alike on the same tape. */
+function partsOf(heard: HeardSong | null): Part[] {
+  const letters = [...new Set(heard?.parts.map((p) => p.letter))];
+  return (heard?.parts ?? []).map(({ beat, letter }) => ({ beat, name: letter, tape: letters.indexOf(letter) % 12 }));
+}
+
+/** Share of a song that must be heard again in another file for that to be the same song. */
+const SAME_SONG = 0.3;
+
+/** Makes a stored sound the song: slides it in where it is another mix or edit of the one that is there. What became of it is told. */
+export async function takeInSong(
+  media: Media,
+  onProgress: (doing: string, done: number) => void,
+  signal?: AbortSignal,
+): Promise<{ problem: string; placed: string }> {
+  const here = openNow();
+  const found = await songAnalysis(media.id, (p) => onProgress('finding the beats', p), signal);
+  const { project } = useProject.getState();
+  const before = project?.song;
+  const old = before?.map && before.mediaId !== media.id ? await songAnalysis(before.mediaId, undefined, signal).catch(() => null) : null;
+  onProgress('comparing it with the song', 1);
+  const alignment = old && found ? await alignHeard(old, found, signal) : null;
+  if (!here.same()) return { problem: ELSEWHERE, placed: '' };
+  if (alignment && alignment.share >= SAME_SONG && found) return { problem: '', placed: slideIn(media, alignment, found) };
+  edit(`Use the song ${media.name}`, (draft) => {
+    if (!draft.media.some((m) => m.id === media.id)) draft.media.push(media);
+    draft.song = { mediaId: media.id, map: found?.map ?? null, parts: partsOf(found) };
+  });
+  return {
+    problem: '',
+    placed: old ? 'it is not the song that was there: what you laid stays on its bars and beats. Undo brings the other song back.' : '',
+  };
+}
+
+/** What was heard, in words: where the new mix begins and how fast it runs. */
+function alignmentWords({ pieces, share }: Alignment): string {
+  const [first] = pieces;
+  const starts =
+    Math.abs(first.offset) < 0.005
+      ? 'begins with it'
+      : `begins ${Math.abs(first.offset).toFixed(3)} s ${first.offset > 0 ? 'later' : 'earlier'}`;
+  const faster = 100 * (1 / first.rate - 1);
+  const runs = Math.abs(faster) < 0.01 ? 'runs as fast' : `runs ${Math.abs(faster).toFixed(2)} % ${faster > 0 ? 'faster' : 'slower'}`;
+  const cuts = pieces.length > 1 ? `; ${pieces.length} stretches of it, in a new edit` : '';
+  return `another mix of the song: it ${starts} and ${runs}${cuts}. ${Math.round(100 * share)} % of the old one is in it.`;
+}
+
+function slideIn(media: Media, alignment: Alignment, found: HeardSong): string {
+  const { project } = useProject.getState();
+  if (!project) return '';
+  const slidProject = slideProject(project, beatMapOf(project), alignment, found.map, found.duration);
+  edit(`Slide in ${media.name}`, (draft) => {
+    if (!draft.media.some((m) => m.id === media.id)) draft.media.push(media);
+    draft.song = { mediaId: media.id, map: slidProject.map, parts: slidProject.parts };
+    draft.shots = slidProject.shots;
+    draft.aside.push(...slidProject.aside);
+    draft.sound = slidProject.sound;
+    draft.plans = slidProject.plans;
+    // Where takes were heard in the old mix says nothing of the new one.
+    for (const take of draft.takes) take.heard = null;
+  });
+  const { lost } = slidProject;
+  const rest = lost.length ? ` No longer in it: ${lost.join(', ')}.` : ' Everything laid on it went along.';
+  return `${alignmentWords(alignment)}${rest}`;
+}
+
+/** Puts a changed map in place; what hangs on the song stays at its instants, or moves with the beats when `follow`. */
+export function changeMap(label: string, next: BeatMap | null, follow = false): void {
+  const { project } = useProject.getState();
+  if (!project || !next) return;
+  const before = beatMapOf(project);
+  edit(label, (draft) => {
+    if (!draft.song) return;
+    if (!follow) {
+      const { shots, parts, sound } = rehung(draft as Project, before, next);
+      draft.shots = shots;
+      draft.song.parts = parts;
+      draft.sound = sound;
+    }
+    draft.song.map = next;
+  });
+}
+
+/** Tracks everything between and around the locked beats again. */
+export async function solveRest(): Promise<void> {
+  const song = useProject.getState().project?.song;
+  const heard = song && (await songAnalysis(song.mediaId));
+  if (song?.map?.locked?.length && heard) changeMap('Solve the rest again', await solveMap(song.map, heard), true);
+}
+
+/** A stretch tapped along to: its beats are set and locked, and the rest is solved again around it. Returns '' or a sentence. */
+export async function tapStretch(taps: readonly number[]): Promise<string> {
+  const song = useProject.getState().project?.song;
+  const heard = song && (await songAnalysis(song.mediaId).catch(() => null));
+  const beats = tappedBeats(taps, heard?.hits);
+  if (!song?.map || !beats) return 'These taps are not even enough to be beats. Tap at least four, on every beat.';
+  const tapped = withStretch(song.map, beats, true);
+  changeMap('Tap a stretch', heard ? await solveMap(tapped, heard) : tapped, true);
+  return '';
+}
+
+/** Reads a beat map from a MIDI file or a list of times. Returns what was read, or why it was not. */
+export async function readBeats(file: File): Promise<string> {
+  const { project } = useProject.getState();
+  if (!project?.song) return 'There is no song to put these beats on yet. Take it in first.';
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  const midi = String.fromCharCode(...bytes.subarray(0, 4)) === 'MThd';
+  const read: MapRead = midi ? mapOfMidi(bytes) : mapOfList(new TextDecoder().decode(bytes));
+  if (!read.ok) return read.reason;
+  const { map, parts, notes } = read;
+  changeMap(`Read beats from ${file.name}`, map);
+  if (parts.length) {
+    const names = [...new Set(parts.map((p) => p.name))];
+    edit(`Read beats from ${file.name}`, (draft) => {
+      if (draft.song) draft.song.parts = parts.map(({ beat, name }) => ({ beat, name: name.slice(0, 60), tape: names.indexOf(name) % 12 }));
+    });
+  }
+  return [`${map.beats.length} beats read, ${tempo(map).toFixed(2)} BPM, ${map.beatsPerBar} in a bar.`, ...notes].join(' ');
+}
+
+/** A shot that had lost its place lies on the score again, from the playhead's beat on. */
+export function layAside(id: string): void {
+  const { project, playhead } = useProject.getState();
+  const shot = project?.aside.find((s) => s.id === id);
+  if (!project || !shot) return;
+  const map = beatMapOf(project);
+  const beat = Math.round(secondsToBeat(map, frameToSeconds(playhead, project.frame.rate)));
+  edit('Lay a shot again', (draft) => {
+    draft.aside = draft.aside.filter((s) => s.id !== id);
+    draft.shots.push(movedShot(project, map, shot, beat - Math.round(shot.start.beat)));
+  });
+}
+
+export function dropAside(id: string): void {
+  edit('Give a shot up', (draft) => {
+    draft.aside = draft.aside.filter((s) => s.id !== id);
+  });
+}

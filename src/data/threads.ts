@@ -1,0 +1,114 @@
+import { beatMapOf, footageName, footageOf, type Project, type SoundClip } from '@/core/shot';
+import { type Anchor, anchorAtFrame, frameToSeconds, nearestFrame, resolveAnchor } from '@/core/time';
+import { type Progress, syncMedia, takeIn } from './jobs';
+import { ELSEWHERE, openNow } from './song';
+import { edit, useProject } from './store';
+
+/** The threads sound lies on. */
+export const THREADS = ['song', 'takes', 'effects'] as const;
+export type Thread = (typeof THREADS)[number];
+
+/** The anchor and the rest in seconds of a song time, so that a sound begins on it to the sample. */
+function placedAt(project: Project, time: number): { start: Anchor; nudge: number } {
+  const { rate } = project.frame;
+  const start = anchorAtFrame(beatMapOf(project), nearestFrame(time, rate), rate, 1);
+  return { start, nudge: time - frameToSeconds(resolveAnchor(beatMapOf(project), start, rate), rate) };
+}
+
+const plain = { gain: 0, fadeIn: 0, fadeOut: 0 };
+
+/** Where in the song a take's file begins, by the song in its sound; kept with the take. Null where it is not heard. */
+export async function heardInSong(takeId: string, onProgress: Progress, signal?: AbortSignal): Promise<number | null> {
+  const { project } = useProject.getState();
+  const take = project?.takes.find((t) => t.id === takeId);
+  if (!project?.song || !take) return null;
+  if (take.heard !== null) return take.heard;
+  const [found] = await syncMedia(take.mediaId, [project.song.mediaId], onProgress, signal);
+  if (!found?.ok) return null;
+  const { offset } = found.match;
+  edit('Find a take in the song', (draft) => {
+    for (const t of draft.takes) if (t.mediaId === take.mediaId) t.heard = offset;
+  });
+  return offset;
+}
+
+/** Lays a take's own sound where it is heard in the song. Returns '' or a sentence. */
+export async function layTakeSound(takeId: string, onProgress: Progress, signal?: AbortSignal): Promise<string> {
+  const here = openNow();
+  const heard = await heardInSong(takeId, onProgress, signal);
+  const { project } = useProject.getState();
+  if (!project || !here.same()) return ELSEWHERE;
+  const footage = footageOf(project, takeId);
+  const at = heard === null ? frameToSeconds(useProject.getState().playhead, project.frame.rate) : heard + footage.from;
+  // What was recorded before the song begins is not heard with it.
+  const from = footage.from + Math.max(0, -at);
+  if (from >= footage.to - 0.01) return `${footageName(footage)} ends before the song begins.`;
+  edit('Lay the sound of a take', (draft) => {
+    draft.sound.clips.push({
+      id: crypto.randomUUID(),
+      thread: 'takes',
+      mediaId: footage.id,
+      from,
+      to: footage.to,
+      ...placedAt(project, Math.max(0, at)),
+      ...plain,
+      fadeIn: 0.02,
+      fadeOut: 0.02,
+    });
+  });
+  return heard === null ? 'The song is not heard in this take, so its sound begins at the playhead.' : '';
+}
+
+/** Takes a sound file in as an effect that begins at the playhead. Returns '' or a sentence. */
+export async function layEffect(file: File, onProgress: Progress, signal?: AbortSignal): Promise<string> {
+  const here = openNow();
+  const taken = await takeIn(file, onProgress, signal);
+  if (!taken.ok) return taken.reason;
+  const { project, playhead } = useProject.getState();
+  if (!project || !here.same()) return ELSEWHERE;
+  if (!taken.media.hasSound) return `${file.name} has no sound.`;
+  edit(`Lay ${file.name}`, (draft) => {
+    if (!draft.media.some((m) => m.id === taken.media.id)) draft.media.push(taken.media);
+    draft.sound.clips.push({
+      id: crypto.randomUUID(),
+      thread: 'effects',
+      mediaId: taken.media.id,
+      from: 0,
+      to: taken.media.duration,
+      ...placedAt(project, frameToSeconds(playhead, project.frame.rate)),
+      ...plain,
+    });
+  });
+  return '';
+}
+
+export function changeClip(id: string, label: string, change: (clip: SoundClip) => void): void {
+  edit(label, (draft) => {
+    const clip = draft.sound.clips.find((c) => c.id === id);
+    if (clip) change(clip);
+  });
+}
+
+/** A laid sound begins at the playhead. */
+export function clipToPlayhead(id: string): void {
+  const { project, playhead } = useProject.getState();
+  if (project)
+    changeClip(id, 'Move a sound', (clip) => void Object.assign(clip, placedAt(project, frameToSeconds(playhead, project.frame.rate))));
+}
+
+/** Sets the gain of a thread at a beat; `instead` is the key that it takes the place of. */
+export function setGain(thread: Thread, beat: number, gain: number, instead?: number): void {
+  edit('Set a gain', (draft) => {
+    const { gains } = draft.sound[thread];
+    const kept = gains.filter((k, i) => i !== instead && Math.abs(k.beat - beat) > 0.01);
+    draft.sound[thread].gains = [...kept, { beat, gain: Math.round(Math.min(12, Math.max(-60, gain)) * 10) / 10 }].sort(
+      (a, b) => a.beat - b.beat,
+    );
+  });
+}
+
+export function removeGain(thread: Thread, index: number): void {
+  edit('Take a gain away', (draft) => {
+    draft.sound[thread].gains.splice(index, 1);
+  });
+}

@@ -1,0 +1,61 @@
+import { beatMapOf, clipStart, type Project } from '@/core/shot';
+import { type GainPoint, gainPoints, type Laid, levelAt, mixIn } from '@/core/song';
+import { openMedia } from './files';
+import { decodeSound } from './sound';
+
+/** A sound as it lies in the film: what of a file, where, how loud over time. */
+interface Voice {
+  mediaId: string;
+  laid: Laid;
+  points: readonly GainPoint[];
+  /** Second of the file that is heard at the start. */
+  offset: number;
+}
+
+/** Everything that is heard in a project, thread by thread. */
+function voicesOf(project: Project): Voice[] {
+  const map = beatMapOf(project);
+  const { sound, song } = project;
+  const voices: Voice[] = [];
+  const media = project.media.find((m) => m.id === song?.mediaId);
+  if (media && sound.song.on) {
+    const { fadeIn, fadeOut, gains } = sound.song;
+    voices.push({
+      mediaId: media.id,
+      offset: 0,
+      points: gainPoints(gains, map),
+      laid: { start: 0, length: media.duration, gain: 0, fadeIn, fadeOut },
+    });
+  }
+  for (const clip of sound.clips) {
+    if (!sound[clip.thread].on) continue;
+    const { mediaId, from, to, gain, fadeIn, fadeOut } = clip;
+    const laid = { start: clipStart(project, clip), length: to - from, gain, fadeIn, fadeOut };
+    voices.push({ mediaId, offset: from, points: gainPoints(sound[clip.thread].gains, map), laid });
+  }
+  return voices;
+}
+
+/**
+ * What a project sounds like from song second `from` on: `count` samples of left and right at `sampleRate`. Decodes only what is needed;
+ * a file that cannot be read is silent. The one mix that is played and delivered.
+ */
+export async function mixedSound(
+  project: Project,
+  from: number,
+  count: number,
+  sampleRate: number,
+): Promise<[Float32Array<ArrayBuffer>, Float32Array<ArrayBuffer>]> {
+  const out: [Float32Array<ArrayBuffer>, Float32Array<ArrayBuffer>] = [new Float32Array(count), new Float32Array(count)];
+  const to = from + count / sampleRate;
+  for (const { mediaId, laid, points, offset } of voicesOf(project)) {
+    const first = Math.max(0, from - laid.start);
+    const last = Math.min(laid.length, to - laid.start);
+    if (last <= first) continue;
+    // A little more on both sides, for the samples between.
+    const begin = Math.max(0, Math.floor((offset + first) * 100) / 100 - 0.01);
+    const sound = await decodeSound(await openMedia(mediaId), undefined, begin, offset + last + 0.01).catch(() => null);
+    if (sound) mixIn(out, sampleRate, from, sound.channels, sound.sampleRate, laid.start - offset + begin, (t) => levelAt(laid, points, t));
+  }
+  return out;
+}

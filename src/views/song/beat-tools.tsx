@@ -1,0 +1,134 @@
+'use client';
+import { Lock, LockOpen } from 'lucide-react';
+import { beatMapOf, type Project } from '@/core/shot';
+import {
+  type BeatMap,
+  barAndBeat,
+  constantBeatMap,
+  doubled,
+  frameToSeconds,
+  halved,
+  nearestBeat,
+  nudged,
+  tempo,
+  withBar1At,
+  withBeatAt,
+  withLocks,
+} from '@/core/time';
+import { changeMap, solveRest } from '@/data/song';
+import { useProject } from '@/data/store';
+import { Button, NumberField } from '@/ui/parts';
+import { useTaps } from './use-taps';
+
+/** The beat nearest to the playhead: held, moved by a millisecond, made the first of its bar. */
+function NearestBeat({ map, at }: { map: BeatMap; at: number }) {
+  const index = nearestBeat(map, at);
+  const { bar, beat } = barAndBeat(map, index - map.bar1);
+  const locked = map.locked?.includes(index) ?? false;
+  const first = Math.floor((index - map.bar1) / map.beatsPerBar) * map.beatsPerBar + map.bar1;
+  const [from, to] = [Math.max(0, first), Math.min(map.beats.length - 1, first + map.beatsPerBar)];
+  const barLocked = Array.from({ length: to - from + 1 }, (_, k) => from + k).every((i) => map.locked?.includes(i));
+  const move = (by: number) => changeMap('Move a beat', withBeatAt(map, index, map.beats[index] + by), true);
+  return (
+    <fieldset className="flex flex-wrap items-center gap-2">
+      <legend className="mb-1 text-sm text-faint">
+        Nearest beat: bar <span className="num">{bar}</span> beat <span className="num">{Math.round(beat)}</span> at{' '}
+        <span className="num">{map.beats[index].toFixed(3)} s</span>
+        {locked ? ', locked' : ''}
+      </legend>
+      <Button onClick={() => move(-0.001)}>1 ms earlier</Button>
+      <Button onClick={() => move(0.001)}>1 ms later</Button>
+      <Button onClick={() => changeMap(locked ? 'Free a beat' : 'Lock a beat', withLocks(map, index, index, !locked), true)}>
+        {locked ? <LockOpen size={16} aria-hidden /> : <Lock size={16} aria-hidden />}
+        {locked ? 'Free it' : 'Lock it'}
+      </Button>
+      <Button onClick={() => changeMap(barLocked ? 'Free a bar' : 'Lock a bar', withLocks(map, from, to, !barLocked), true)}>
+        {barLocked ? 'Free this bar' : 'Lock this bar'}
+      </Button>
+      <Button disabled={beat < 1.5} onClick={() => changeMap('Set the bar line', { ...map, bar1: map.bar1 + Math.round(beat) - 1 })}>
+        Bar line here
+      </Button>
+      <Button onClick={() => changeMap('This is bar 1', withBar1At(map, map.beats[index]))}>This is bar 1</Button>
+    </fieldset>
+  );
+}
+
+/** How the beats are put right: one of them, all of them, by tapping, or by solving again around what is right. */
+export function BeatTools({ project, duration }: { project: Project; duration: number }) {
+  const playhead = useProject((s) => s.playhead);
+  const { count, said, tap } = useTaps(duration);
+  const map = project.song?.map ?? null;
+  const at = frameToSeconds(playhead, project.frame.rate);
+  const constant = (bpm: number) => {
+    const now = beatMapOf(project);
+    const start = map ? now.beats[Math.max(0, Math.min(now.beats.length - 1, now.bar1))] : at;
+    const before = Math.floor(start / (60 / bpm));
+    const even = constantBeatMap(bpm, start - (before * 60) / bpm, Math.ceil((duration * bpm) / 60), map?.beatsPerBar ?? 4);
+    changeMap('Set a constant tempo', { ...even, bar1: before }, true);
+  };
+  const locks = map?.locked?.length ?? 0;
+  return (
+    <div className="space-y-4">
+      {map && <NearestBeat map={map} at={at} />}
+      <fieldset className="flex flex-wrap items-center gap-2">
+        <legend className="mb-1 text-sm text-faint">
+          {map
+            ? 'Tap along (T) where it is wrong: that stretch is set and locked when you stop, and the rest is solved again around it.'
+            : 'Tap along (T): four taps make a beat for the whole song.'}
+        </legend>
+        <Button kind="main" className="min-w-36" onClick={tap}>
+          Tap the beat{count ? <span className="num"> {count}</span> : ''}
+        </Button>
+        <Button disabled={!locks} onClick={() => void solveRest()}>
+          Solve the rest again
+        </Button>
+        <Button disabled={!locks} onClick={() => map && changeMap('Free all beats', { ...map, locked: [] }, true)}>
+          Free all{locks ? <span className="num"> {locks}</span> : ''}
+        </Button>
+      </fieldset>
+      {said && <p role="status">{said}</p>}
+      <fieldset className="flex flex-wrap items-end gap-2">
+        <legend className="mb-1 text-sm text-faint">All beats</legend>
+        <Button disabled={!map} onClick={() => map && changeMap('Half as many beats', halved(map))}>
+          Half as many
+        </Button>
+        <Button disabled={!map} onClick={() => map && changeMap('Twice as many beats', doubled(map))}>
+          Twice as many
+        </Button>
+        <Button disabled={!map} onClick={() => map && changeMap('Bar lines a beat later', { ...map, bar1: map.bar1 + 1 })}>
+          Bar lines a beat later
+        </Button>
+        <Button disabled={!map} onClick={() => map && changeMap('Beats 10 ms earlier', nudged(map, -0.01), true)}>
+          10 ms earlier
+        </Button>
+        <Button disabled={!map} onClick={() => map && changeMap('Beats 10 ms later', nudged(map, 0.01), true)}>
+          10 ms later
+        </Button>
+        {map && (
+          <div className="w-32">
+            <NumberField
+              label="Beats in a bar"
+              unit=""
+              value={map.beatsPerBar}
+              min={2}
+              max={12}
+              onChange={(n) => changeMap('Set the beats in a bar', { ...map, beatsPerBar: Math.round(n) })}
+            />
+          </div>
+        )}
+        <div className="w-36">
+          <NumberField
+            label="Constant tempo"
+            unit="BPM"
+            value={map ? tempo(map) : 120}
+            min={30}
+            max={300}
+            step={0.1}
+            digits={2}
+            onChange={constant}
+          />
+        </div>
+      </fieldset>
+    </div>
+  );
+}

@@ -1,0 +1,202 @@
+'use client';
+import { X } from 'lucide-react';
+import { useState } from 'react';
+import { beatMapOf, footageOf, type Project, type SoundClip } from '@/core/shot';
+import { gainAt, gainPoints } from '@/core/song';
+import { describeAnchor, frameToSeconds, secondsToBeat } from '@/core/time';
+import { edit, useProject } from '@/data/store';
+import { changeClip, clipToPlayhead, layEffect, layTakeSound, setGain, THREADS, type Thread } from '@/data/threads';
+import { Button, Note, NumberField, Working } from '@/ui/parts';
+import { FileButton } from './file-button';
+import { ThreadStrip } from './thread-strip';
+
+const NAMES: Record<Thread, string> = { song: 'Song', takes: 'Take sound', effects: 'Effects' };
+
+/** One thread: on or off, its gain at the playhead, and the whole of it. */
+function ThreadRow({ project, thread, duration }: { project: Project; thread: Thread; duration: number }) {
+  const playhead = useProject((s) => s.playhead);
+  const map = beatMapOf(project);
+  const time = frameToSeconds(playhead, project.frame.rate);
+  const { on, gains } = project.sound[thread];
+  const beat = secondsToBeat(map, time);
+  const snapped = Math.abs(beat - Math.round(beat)) < 0.2 ? Math.round(beat) : beat;
+  return (
+    <div className="sm:grid sm:grid-cols-[15rem_1fr] sm:gap-3">
+      <div className="flex items-end gap-3">
+        <label className="flex min-h-11 grow items-center gap-2 sm:min-h-9">
+          <input
+            type="checkbox"
+            className="h-4 w-4 accent-[var(--color-ink)]"
+            checked={on}
+            onChange={(e) =>
+              edit(
+                e.target.checked ? `Let the ${NAMES[thread].toLowerCase()} be heard` : `Silence the ${NAMES[thread].toLowerCase()}`,
+                (draft) => {
+                  draft.sound[thread].on = e.target.checked;
+                },
+              )
+            }
+          />
+          {NAMES[thread]}
+        </label>
+        <div className="w-32">
+          <NumberField
+            label="Gain at the playhead"
+            unit="dB"
+            value={gainAt(gainPoints(gains, map), time)}
+            min={-60}
+            max={12}
+            step={0.5}
+            digits={1}
+            onChange={(gain) => setGain(thread, snapped, gain)}
+          />
+        </div>
+      </div>
+      <ThreadStrip project={project} thread={thread} duration={duration} />
+    </div>
+  );
+}
+
+/** A sound that lies on a thread: where it begins, its gain, what of its file, its fades. */
+function ClipRow({ project, clip }: { project: Project; clip: SoundClip }) {
+  const media = project.media.find((m) => m.id === clip.mediaId);
+  const number = (
+    label: string,
+    key: 'gain' | 'from' | 'to' | 'fadeIn' | 'fadeOut',
+    unit: string,
+    min: number,
+    max: number,
+    step: number,
+  ) => (
+    <div className="w-24">
+      <NumberField
+        label={label}
+        unit={unit}
+        value={clip[key]}
+        min={min}
+        max={max}
+        step={step}
+        digits={key === 'gain' ? 1 : 2}
+        onChange={(v) =>
+          changeClip(clip.id, `Set the ${label.toLowerCase()} of a sound`, (c) => {
+            c[key] = v;
+          })
+        }
+      />
+    </div>
+  );
+  return (
+    <li className="flex flex-wrap items-end gap-2 border-t border-rule pt-2">
+      <p className="w-full sm:w-56">
+        {media?.name ?? 'A file that is gone'}
+        <span className="num block text-sm text-faint">
+          {NAMES[clip.thread]}, {describeAnchor(beatMapOf(project), clip.start)}
+        </span>
+      </p>
+      {number('Gain', 'gain', 'dB', -60, 12, 0.5)}
+      {number('From', 'from', 's', 0, clip.to - 0.01, 0.1)}
+      {number('To', 'to', 's', clip.from + 0.01, media?.duration ?? clip.to, 0.1)}
+      {number('Fade in', 'fadeIn', 's', 0, 60, 0.1)}
+      {number('Fade out', 'fadeOut', 's', 0, 60, 0.1)}
+      <Button onClick={() => clipToPlayhead(clip.id)}>To the playhead</Button>
+      <Button
+        kind="quiet"
+        className="w-11 px-0 sm:w-9"
+        aria-label={`Take away the sound ${media?.name ?? ''}`}
+        onClick={() =>
+          edit('Take a sound away', (draft) => {
+            draft.sound.clips = draft.sound.clips.filter((c) => c.id !== clip.id);
+          })
+        }
+      >
+        <X size={16} aria-hidden />
+      </Button>
+    </li>
+  );
+}
+
+/** What is heard: three threads over the whole song, and the sounds that lie on them. */
+export function SoundTools({ project, duration }: { project: Project; duration: number }) {
+  const [doing, setDoing] = useState<{ text: string; done: number; stop: AbortController } | null>(null);
+  const [said, setSaid] = useState('');
+  const [chosen, choose] = useState('');
+  const sounding = project.takes.filter((t) => footageOf(project, t.id).hasSound);
+  const take = sounding.find((t) => t.id === chosen) ?? sounding[0];
+  const work = async (text: string, job: (onProgress: (done: number) => void, signal: AbortSignal) => Promise<string>) => {
+    const stop = new AbortController();
+    setDoing({ text, done: 0, stop });
+    setSaid(await job((done) => setDoing({ text, done, stop }), stop.signal).catch((e: Error) => e.message));
+    setDoing(null);
+  };
+  const fade = (key: 'fadeIn' | 'fadeOut', label: string) => (
+    <div className="w-28">
+      <NumberField
+        label={label}
+        unit="s"
+        value={project.sound.song[key]}
+        min={0}
+        max={60}
+        step={0.1}
+        digits={2}
+        onChange={(v) =>
+          edit(`Set the song’s ${label.toLowerCase()}`, (draft) => {
+            draft.sound.song[key] = v;
+          })
+        }
+      />
+    </div>
+  );
+  return (
+    <div className="space-y-3">
+      {THREADS.map((thread) => (
+        <ThreadRow key={thread} project={project} thread={thread} duration={duration} />
+      ))}
+      <div className="flex flex-wrap items-end gap-2">
+        {fade('fadeIn', 'Song fades in')}
+        {fade('fadeOut', 'Song fades out')}
+        {take && (
+          <>
+            <label className="flex flex-col gap-0.5 text-sm text-faint">
+              Take
+              <select
+                className="min-h-11 rounded-md border border-rule bg-sheet px-2 text-ink sm:min-h-9"
+                value={take.id}
+                onChange={(e) => choose(e.target.value)}
+              >
+                {sounding.map((t) => (
+                  <option key={t.id} value={t.id}>
+                    {footageOf(project, t.id).name}
+                  </option>
+                ))}
+              </select>
+            </label>
+            <Button
+              disabled={doing !== null}
+              onClick={() => void work('Looking for the song in this take', (p, signal) => layTakeSound(take.id, p, signal))}
+            >
+              Lay its sound in the song
+            </Button>
+          </>
+        )}
+        <FileButton
+          accept="audio/*,video/*"
+          disabled={doing !== null}
+          onFile={(f) => void work(`Taking in ${f.name}`, (p, signal) => layEffect(f, p, signal))}
+        >
+          Take in an effect
+        </FileButton>
+      </div>
+      {doing && <Working text={doing.text} done={doing.done} onStop={() => doing.stop.abort()} />}
+      {said && (
+        <div role="status">
+          <Note level="unsure">{said}</Note>
+        </div>
+      )}
+      <ul className="space-y-2">
+        {project.sound.clips.map((clip) => (
+          <ClipRow key={clip.id} project={project} clip={clip} />
+        ))}
+      </ul>
+    </div>
+  );
+}
