@@ -1,10 +1,13 @@
 import * as z from 'zod/mini';
-import { type BeatMap, barAndBeat } from '../time';
+import type { Loudness, SongAnalysis } from '../song';
+import { type BeatMap, barAndBeat, beatToSeconds, tempoCurve } from '../time';
+
+const unit = z.number().check(z.gte(0), z.lte(1));
 
 /** Beats of a song as a file. Times in seconds from the start of the sound. */
 export const beatsReportSchema = z.object({
   format: z.literal('fickle-ribbon-beats'),
-  version: z.literal(1),
+  version: z.literal(2),
   file: z.string(),
   duration_s: z.number().check(z.nonnegative()),
   tempo_bpm: z.number().check(z.nonnegative()),
@@ -12,7 +15,23 @@ export const beatsReportSchema = z.object({
   downbeat_confidence: z.number().check(z.gte(0), z.lte(1)),
   beats_per_bar: z.int().check(z.positive()),
   reason: z.string(),
-  beats: z.array(z.object({ time_s: z.number(), bar: z.int(), beat: z.int().check(z.positive()) })),
+  /** Where the off beats fall between the beats: 0.5 straight, 0.67 in triplets; null where there are none. */
+  swing: z.nullable(z.number().check(z.gte(0), z.lte(1))),
+  beats: z.array(z.object({ time_s: z.number(), bar: z.int(), beat: z.int().check(z.positive()), confidence: unit })),
+  /** The beats that open a bar. */
+  downbeats: z.array(z.object({ time_s: z.number(), bar: z.int() })),
+  /** Beats a minute at each beat, evened over the two beats to each side. */
+  tempo_curve: z.array(z.object({ time_s: z.number(), tempo_bpm: z.number().check(z.positive()) })),
+  /** Sections that sound alike have the same name. */
+  sections: z.array(z.object({ time_s: z.number(), bar: z.int(), name: z.string() })),
+  hits: z.array(z.object({ time_s: z.number(), kind: z.enum(['stroke', 'stop', 'drop']), strength: unit })),
+  loudness: z.object({
+    integrated_lufs: z.nullable(z.number()),
+    momentary_max_lufs: z.nullable(z.number()),
+    short_term_max_lufs: z.nullable(z.number()),
+    range_lu: z.number(),
+    true_peak_dbtp: z.nullable(z.number()),
+  }),
 });
 export type BeatsReport = z.infer<typeof beatsReportSchema>;
 
@@ -117,16 +136,18 @@ export type SeamReport = z.infer<typeof seamReportSchema>;
 
 export type TakesReport = z.infer<typeof takesReportSchema>;
 
-/** The beats file of a map. */
-export function beatsReport(
-  file: string,
-  found: { map: BeatMap | null; reason: string; bpm: number; confidence: number; downbeatConfidence: number; duration: number },
-): BeatsReport {
-  const { map } = found;
-  const round = (v: number) => Math.round(v * 1e5) / 1e5;
+/** The beats file of what was found in a song. */
+export function beatsReport(file: string, found: SongAnalysis & { loudness: Loudness }): BeatsReport {
+  const { map, loudness } = found;
+  const round = (v: number, digits = 5) => Number(v.toFixed(digits));
+  const level = (v: number) => (Number.isFinite(v) ? round(v, 2) : null);
+  const beats = (map?.beats ?? []).map((time, i) => {
+    const at = barAndBeat(map as BeatMap, i - (map as BeatMap).bar1);
+    return { time_s: round(time), bar: at.bar, beat: Math.round(at.beat), confidence: round(found.sureness[i] ?? 0, 3) };
+  });
   return {
     format: 'fickle-ribbon-beats',
-    version: 1,
+    version: 2,
     file,
     duration_s: round(found.duration),
     tempo_bpm: round(found.bpm),
@@ -134,9 +155,20 @@ export function beatsReport(
     downbeat_confidence: found.downbeatConfidence,
     beats_per_bar: map?.beatsPerBar ?? 4,
     reason: found.reason,
-    beats: (map?.beats ?? []).map((time, i) => {
-      const at = barAndBeat(map as BeatMap, i - (map as BeatMap).bar1);
-      return { time_s: round(time), bar: at.bar, beat: Math.round(at.beat) };
-    }),
+    swing: found.swing === null ? null : round(found.swing, 3),
+    beats,
+    downbeats: beats.filter((b) => b.beat === 1).map(({ time_s, bar }) => ({ time_s, bar })),
+    tempo_curve: map ? tempoCurve(map).map(({ time, bpm }) => ({ time_s: round(time), tempo_bpm: round(bpm, 3) })) : [],
+    sections: !map
+      ? []
+      : found.parts.map(({ beat, letter }) => ({ time_s: round(beatToSeconds(map, beat)), bar: barAndBeat(map, beat).bar, name: letter })),
+    hits: found.hits.map(({ time, kind, strength }) => ({ time_s: round(time), kind, strength: round(strength, 3) })),
+    loudness: {
+      integrated_lufs: level(loudness.integrated),
+      momentary_max_lufs: level(loudness.momentaryMax),
+      short_term_max_lufs: level(loudness.shortTermMax),
+      range_lu: round(loudness.range, 2),
+      true_peak_dbtp: level(loudness.truePeak),
+    },
   };
 }

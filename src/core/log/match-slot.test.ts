@@ -23,7 +23,7 @@ function project(): Project {
     plans: [clones, curtain],
     media: [media],
     takes: [{ ...take, filmedAt: HOUR, live: null, part: null, heard: null, correction: null }],
-    song: { mediaId: 's', map: constantBeatMap(120, 0, 200) },
+    song: { mediaId: 's', map: constantBeatMap(120, 0, 200), parts: [] },
   };
 }
 const film = { name: 'VID_0412.mp4', duration: 9, beganAt: null, heardIn: null, songAt: null };

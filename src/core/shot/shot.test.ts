@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { checkProject } from '../check';
 import { simplify, valueAt } from '../motion';
-import { buildReveal, followLine, meanPath, movedShot, reanchored, retimedLine } from '../moves';
+import { buildReveal, followLine, meanPath, movedShot, rehung, retimedLine } from '../moves';
 import { plainLine } from '../moves/curtain-reveal';
 import { newPlannedShot, RECIPES } from '../plan';
 import { beatToSeconds, constantBeatMap, doubled, frameToSeconds, resolveAnchor } from '../time';
@@ -68,7 +68,7 @@ function demo(bpm = 112): Project {
     correction: null,
   }));
   const map = constantBeatMap(bpm, 0.25, 144);
-  project.song = { mediaId: 'song', map };
+  project.song = { mediaId: 'song', map, parts: [] };
   const fall = { from: 3.5, to: 5.4, position: Array.from({ length: 48 }, (_, i) => i / 47) };
   project.shots = [
     buildReveal(project, map, {
@@ -164,8 +164,8 @@ describe('the reveal as built', () => {
     const project = demo();
     const before = shotFrames(project, project.shots[0]);
     const map = beatMapOf(project);
-    const shots = reanchored(project, map, doubled(map));
-    const after: Project = { ...project, shots, song: { mediaId: 'song', map: doubled(map) } };
+    const { shots } = rehung(project, map, doubled(map));
+    const after: Project = { ...project, shots, song: { mediaId: 'song', map: doubled(map), parts: [] } };
     expect(shotFrames(after, shots[0])).toEqual(before);
     expect(revealOf(after).mix.start.beat).toBe(64);
   });

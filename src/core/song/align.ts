@@ -21,7 +21,7 @@ export interface Alignment {
 
 /** Curves looked at, and values a second of the rough search. */
 const CURVES = ['all', 'low', 'mid'] as const;
-const ROUGH = 25;
+const ROUGH = 50;
 /** Stretches that are looked for, and how far apart they begin. */
 const WINDOW: Seconds = 12;
 const STEP: Seconds = 4;
@@ -31,7 +31,7 @@ const RATES = [0.9, 1.1, 0.0025] as const;
 const HEARD = 0.42;
 const JUMP = 0.9;
 /** Candidates kept for each stretch. */
-const PLACES = 6;
+const PLACES = 10;
 
 /** Curves at the rough rate, each value the mean of those it covers, blurred by one each way, at so many times the speed. */
 function rough(onsets: HeardOnsets, rate: number): Float64Array[] {
@@ -111,7 +111,7 @@ function placesAt(old: HeardOnsets, searched: Searched, rate: number, starts: re
       for (let i = 0; i < found.length; i++) if (best < 0 || found[i] > found[best]) best = i;
       if (best < 0 || found[best] < 0.1) break;
       order.push({ at, heard: best / ROUGH, score: found[best] });
-      found.fill(-1, Math.max(0, best - 4), best + 5);
+      found.fill(-1, Math.max(0, best - 6), best + 7);
     }
     return order;
   });
@@ -135,6 +135,20 @@ function rateOf(old: HeardOnsets, searched: Searched, duration: Seconds): number
   look(slowest, fastest, 2 * step);
   look(best - step, best + step, 2 * step);
   return best;
+}
+
+/** A place brought to a hop, and judged by the fine curve as well: bars that come again differ only there. */
+function heardExactly(old: HeardOnsets, fresh: HeardOnsets, rate: number, place: Place): Place {
+  const half = Math.round((WINDOW / 2) * old.rate);
+  const middle = Math.round((place.at + WINDOW / 2 - old.start) * old.rate);
+  const time = old.start + middle / old.rate;
+  let [best, score] = [place.heard, Number.NEGATIVE_INFINITY];
+  for (let k = -6; k <= 6; k++) {
+    const heard = place.heard + k / old.rate;
+    const value = agreement(old.all, fresh.all, middle, (heard + rate * (time - place.at) - fresh.start) * old.rate, half, rate);
+    if (value > score) [best, score] = [heard, value];
+  }
+  return { ...place, heard: best, score: (place.score + score) / 2 };
 }
 
 /** One place for each window, or none: the most that is heard with the fewest jumps (Viterbi). */
@@ -275,7 +289,10 @@ export function alignSongs(old: HeardOnsets, fresh: HeardOnsets, oldDuration: Se
   const searched = new Searched(rough(fresh, 1));
   const rate = rateOf(old, searched, oldDuration);
   const starts = Array.from({ length: Math.floor((oldDuration - WINDOW) / STEP) + 1 }, (_, k) => k * STEP);
-  const places = likeliest(placesAt(old, searched, rate, starts, PLACES), rate);
+  const places = likeliest(
+    placesAt(old, searched, rate, starts, PLACES).map((all) => all.map((p) => heardExactly(old, fresh, rate, p))),
+    rate,
+  );
   const pieces: Matched[] = [];
   for (const place of places) {
     if (!place) continue;

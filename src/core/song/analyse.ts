@@ -1,7 +1,7 @@
 import type { BeatMap } from '../time';
 import type { Seconds, Unit } from '../units';
 import { confidenceOf } from './confidence';
-import { bestCount } from './count';
+import { bestCount, FALLS_ON } from './count';
 import { findHits, type Hit } from './hits';
 import { type HeardOnsets, type OnsetStrength, onsetStrength, toAnalysisRate } from './onset';
 import { findParts, type SongPart } from './parts';
@@ -72,7 +72,7 @@ export function analyseOnsets(onsets: OnsetStrength, duration: Seconds): SongAna
   found.hits = findHits(onsets);
   const heard = bestCount(onsets);
   const { all: confidence, each: sureness } = confidenceOf(heard.beats, onsets);
-  if (heard.beats.length < 8 || heard.strength < 0.08 || confidence < 0.25)
+  if (heard.beats.length < 8 || heard.strength < 0.08 || confidence < FALLS_ON)
     return { ...found, reason: 'No steady beat found. Tap the beat instead.' };
   const { beats, beatsPerBar, phase, sure: downbeatConfidence } = heard;
   const map: BeatMap = { beats, bar1: phase, beatsPerBar };

@@ -3,6 +3,7 @@ import { barFigures, figureCount, hearBeats } from './bar-figures';
 import WEIGHTS from './bar-weights.json';
 import { accents, steadied, trackBeats } from './beats';
 import type { OnsetStrength } from './onset';
+import { confidenceOf } from './confidence';
 import { faster, tempoPath } from './tempo-path';
 
 /** A way of counting a song: its beats, how many make a bar, and which of the first opens one. */
@@ -20,6 +21,8 @@ export interface Count {
 const TIMES = [1, 2, 1 / 2, 3 / 2, 2 / 3, 3, 1 / 3];
 const SLOWEST = 48;
 const FASTEST = 190;
+/** How far what begins on the beats must stand above what begins between them. */
+export const FALLS_ON = 0.25;
 /** Beats a bar may have. */
 export const BAR_LENGTHS = [3, 4];
 
@@ -68,7 +71,10 @@ function likelihood(figures: readonly number[], beatsPerBar: number): number {
  * the weights were fitted to accompaniment patterns.
  */
 export function bestCount(onsets: OnsetStrength): Count {
-  const { countings: all, strength } = countings(onsets);
+  const { countings: found, strength } = countings(onsets);
+  // A pulse that what begins does not fall on is none, however its bars might look.
+  const falls = found.filter(({ beats }) => confidenceOf(beats, onsets).all >= FALLS_ON);
+  const all = falls.length ? falls : found;
   let best: (Count & { score: number }) | null = null;
   for (const { beats, beatsPerBar, figures } of all) {
     const scores = figures.map((f) => likelihood(f, beatsPerBar));

@@ -17,6 +17,8 @@ const APART: Seconds = 0.07;
 /** Fall that makes a stop, and the rise that makes a drop, in decibels; and what counts as full strength. */
 const FALL = [14, 40] as const;
 const RISE = [5, 15] as const;
+/** How much quieter than anything in the seconds before a stop is, decibels. */
+const UNUSUAL = 6;
 
 const within = (value: number, [low, high]: readonly [number, number]) => clamp(0.4 + (0.6 * (value - low)) / (high - low), 0, 1);
 
@@ -62,7 +64,11 @@ export function findHits(onsets: OnsetStrength): Hit[] {
   const struck = strokes(onsets).map((hit): Hit => {
     const at = hop(hit.time) - 2;
     const rise = level(at, 1) - Math.max(level(at, -2), level(at, -0.5), loud - 30);
-    return hit.strength > 0.4 && rise > RISE[0] && level(at, 2) > loud - 3 ? { ...hit, kind: 'drop', strength: within(rise, RISE) } : hit;
+    // What begins out of silence is a beginning, not a drop.
+    const before = level(at, -at / onsets.rate) > loud - 30;
+    return before && hit.strength > 0.4 && rise > RISE[0] && level(at, 2) > loud - 3
+      ? { ...hit, kind: 'drop', strength: within(rise, RISE) }
+      : hit;
   });
   return [...dropsApart(struck), ...stops(onsets, level, loud)].sort((a, b) => a.time - b.time);
 }
@@ -83,10 +89,17 @@ function dropsApart(hits: readonly Hit[]): Hit[] {
 function stops(onsets: OnsetStrength, level: (hop: number, seconds: Seconds) => number, loud: number): Hit[] {
   const found: Hit[] = [];
   const [before, after] = [-0.15, 0.4];
+  /** The quietest such stretch of the four seconds before: strokes with silence between them do not stop at each. */
+  const quietest = (hop: number) => {
+    let least = Number.POSITIVE_INFINITY;
+    for (let k = Math.max(0, hop - 4 * onsets.rate); k < hop - after * onsets.rate; k += 6) least = Math.min(least, level(k, after));
+    return least;
+  };
   for (let i = 1; i < onsets.energy.length - after * onsets.rate; i++) {
     const held = level(i, before);
     const fall = held - level(i, after);
     if (held < loud - 12 || fall < FALL[0] || level(i, 0.04) > held - 6) continue;
+    if (level(i, after) > quietest(i) - UNUSUAL) continue;
     found.push({ time: onsets.start + i / onsets.rate, kind: 'stop', strength: within(fall, FALL) });
     i += Math.round(after * onsets.rate);
   }

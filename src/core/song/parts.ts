@@ -13,7 +13,7 @@ export interface SongPart {
 /** The least that a figure must differ between bars to count as differing: decibels, or shares of the harmony. */
 const FLOOR = 3;
 /** What a new part must explain, in squared figures; parts shorter than four bars, or not in even bars, must explain more. */
-const COST = 26;
+const COST = 12;
 
 /** What each bar sounds like: its level in the bands, and how much is struck low and high. */
 function barFigures(map: BeatMap, onsets: OnsetStrength, first: number, bars: number): Float64Array[] {

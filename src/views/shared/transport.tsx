@@ -1,6 +1,6 @@
 'use client';
 import { ChevronLeft, ChevronRight, Pause, Play } from 'lucide-react';
-import { useEffect } from 'react';
+import { type ReactNode, useEffect } from 'react';
 import { beatMapOf } from '@/core/shot';
 import { barAndBeat, beatToSeconds, frameToSeconds, nearestFrame, secondsToBeat, toTimecode } from '@/core/time';
 import { seek, togglePlay, usePlayback } from '@/data/playback';
@@ -32,8 +32,8 @@ function onKey(e: KeyboardEvent): void {
   e.preventDefault();
 }
 
-/** Play, step by frame, and where the playhead is in bars, timecode and frames. */
-export function Transport() {
+/** Play, step by frame, and where the playhead is in bars, timecode and frames; `children` are more ways to listen. */
+export function Transport({ children }: { children?: ReactNode }) {
   const project = useProject((s) => s.project);
   const playhead = useProject((s) => s.playhead);
   const { playing, click } = usePlayback();
@@ -59,6 +59,7 @@ export function Transport() {
         bar <strong>{bar}</strong> beat <strong>{beat.toFixed(2)}</strong>
         <span className="ml-2 text-faint">{toTimecode(playhead, project.frame.rate)}</span>
       </span>
+      {children}
       <label className="ml-auto flex min-h-11 items-center gap-2 px-1 text-sm sm:min-h-9">
         <input
           type="checkbox"

@@ -72,37 +72,44 @@ export function SongView() {
     );
   }
   return (
-    <div ref={page} className="mx-auto max-w-6xl p-4 sm:p-6">
-      <Heading title="Song" question="Where are the beats?" />
+    <div className="mx-auto max-w-7xl p-4 sm:p-6">
       <div className="mb-3 space-y-3">
-        <Summary project={project} name={song.name} heard={heard} />
+        <div className="flex flex-wrap items-baseline justify-between gap-x-6">
+          <Heading title="Song" question="Where are the beats?" />
+          <Summary project={project} name={song.name} heard={heard} />
+        </div>
         <LaidAside project={project} />
       </div>
       <div className="sticky top-0 z-20 -mx-4 border-b border-rule bg-paper px-4 pb-1 sm:-mx-6 sm:px-6">
-        <Transport />
-        <PlayTools />
+        <Transport>
+          <PlayTools />
+        </Transport>
         {heard && <Loupe project={project} heard={heard} mediaId={mediaId} />}
       </div>
-      <div className="my-3">
-        <PartTabs label="Tools" parts={TOOLS}>
-          {(tool) =>
-            tool === 'beats' ? (
-              <BeatTools project={project} duration={song.duration} />
-            ) : tool === 'parts' ? (
-              <PartTools project={project} />
-            ) : tool === 'sound' ? (
-              <SoundTools project={project} duration={song.duration} />
-            ) : (
-              <FileTools project={project} heard={heard} duration={song.duration} />
-            )
-          }
-        </PartTabs>
+      <div className="mt-3 flex flex-col gap-4 lg:grid lg:grid-cols-[minmax(0,1fr)_23rem]">
+        <div className="min-w-0 lg:order-2">
+          <PartTabs label="Tools" parts={TOOLS}>
+            {(tool) =>
+              tool === 'beats' ? (
+                <BeatTools project={project} duration={song.duration} />
+              ) : tool === 'parts' ? (
+                <PartTools project={project} />
+              ) : tool === 'sound' ? (
+                <SoundTools project={project} duration={song.duration} />
+              ) : (
+                <FileTools project={project} heard={heard} duration={song.duration} />
+              )
+            }
+          </PartTabs>
+        </div>
+        <div ref={page} className="min-w-0">
+          <SongLines project={project} heard={heard} bars={bars} onBars={setBars} />
+          <p className="mt-3 text-sm text-faint">
+            Click on the page to move the playhead. Wedges on its foot are hits, taller the stronger; hatching says the beats are not sure.
+            Pinch to fold more or fewer bars into a line.
+          </p>
+        </div>
       </div>
-      <SongLines project={project} heard={heard} bars={bars} onBars={setBars} />
-      <p className="mt-3 text-sm text-faint">
-        Click on the page to move the playhead. Wedges on its foot are hits, taller the stronger; hatching says the beats are not sure.
-        Pinch to fold more or fewer bars into a line.
-      </p>
     </div>
   );
 }

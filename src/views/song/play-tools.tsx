@@ -7,10 +7,10 @@ import { Button } from '@/ui/parts';
 export function PlayTools() {
   const { loop, countIn } = usePlayback();
   return (
-    <div className="flex flex-wrap items-center gap-2 pb-1">
+    <>
       <Button aria-pressed={loop !== null} kind={loop ? 'main' : 'plain'} onClick={loopBar}>
         <Repeat size={16} aria-hidden />
-        Loop this bar
+        Loop bar
       </Button>
       <label className="flex min-h-11 items-center gap-2 px-1 text-sm sm:min-h-9">
         <input
@@ -19,8 +19,8 @@ export function PlayTools() {
           checked={countIn}
           onChange={(e) => usePlayback.setState({ countIn: e.target.checked })}
         />
-        Count a bar in
+        Count in
       </label>
-    </div>
+    </>
   );
 }

@@ -30,12 +30,12 @@ function LineMarks({ project, map, heard, unsure, firstBeat, beats }: LineProps)
         return (
           <div
             key={part.beat}
-            className="pointer-events-none absolute top-0 flex h-4 items-center overflow-hidden"
+            className="pointer-events-none absolute top-0"
             style={{ left: `${share(part.beat)}%`, width: `${share(end) - share(part.beat)}%` }}
           >
             <span aria-hidden className="absolute inset-x-0 top-0 h-2" style={tapeStyle(part.tape)} />
             {part.beat >= firstBeat && (
-              <span className="absolute top-1 left-0 bg-sheet px-1 text-sm leading-4 font-semibold">{part.name}</span>
+              <span className="absolute top-2 left-0 bg-sheet px-1 text-sm leading-4 font-semibold whitespace-nowrap">{part.name}</span>
             )}
           </div>
         );

@@ -21,7 +21,7 @@ function ThreadRow({ project, thread, duration }: { project: Project; thread: Th
   const beat = secondsToBeat(map, time);
   const snapped = Math.abs(beat - Math.round(beat)) < 0.2 ? Math.round(beat) : beat;
   return (
-    <div className="sm:grid sm:grid-cols-[15rem_1fr] sm:gap-3">
+    <div className="space-y-1">
       <div className="flex items-end gap-3">
         <label className="flex min-h-11 grow items-center gap-2 sm:min-h-9">
           <input
@@ -41,7 +41,7 @@ function ThreadRow({ project, thread, duration }: { project: Project; thread: Th
         </label>
         <div className="w-32">
           <NumberField
-            label="Gain at the playhead"
+            label="Gain here"
             unit="dB"
             value={gainAt(gainPoints(gains, map), time)}
             min={-60}

@@ -1,0 +1,59 @@
+import { describe, expect, it } from 'vitest';
+import { constantBeatMap } from '../time';
+import { fadeAt, gainAt, gainPoints, levelAt, linearGain, mixIn } from './mix';
+
+const map = constantBeatMap(120, 0, 40);
+
+describe('gain of a thread', () => {
+  it('goes in decibels from key to key, and is held outside', () => {
+    const points = gainPoints(
+      [
+        { beat: 8, gain: -12 },
+        { beat: 4, gain: 0 },
+      ],
+      map,
+    );
+    expect([0, 2, 3, 4, 9].map((t) => gainAt(points, t))).toEqual([0, 0, -6, -12, -12]);
+    expect(gainAt([], 3)).toBe(0);
+  });
+
+  it('is amplitude by 20 dB to ten times; -60 dB is silence', () => {
+    expect(linearGain(-20)).toBeCloseTo(0.1, 12);
+    expect(linearGain(-6.0206)).toBeCloseTo(0.5, 5);
+    expect(linearGain(-60)).toBe(0);
+  });
+});
+
+describe('fades of equal power', () => {
+  const laid = { start: 10, length: 4, gain: 0, fadeIn: 1, fadeOut: 2 };
+  it('keep the power where one sound goes over into another', () => {
+    const leaving = { ...laid, fadeIn: 0, fadeOut: 1 };
+    for (const t of [0, 0.25, 0.5, 0.9]) expect(fadeAt({ ...laid, fadeOut: 0 }, t) ** 2 + fadeAt(leaving, 3 + t) ** 2).toBeCloseTo(1, 9);
+  });
+
+  it('are silent outside, and shorten together where they do not fit', () => {
+    expect(levelAt(laid, [], 9.99)).toBe(0);
+    expect(levelAt(laid, [], 14.01)).toBe(0);
+    expect(levelAt(laid, [], 12)).toBeCloseTo(1, 9);
+    expect(fadeAt({ ...laid, length: 1.5 }, 0.5)).toBeCloseTo(1, 9);
+  });
+});
+
+describe('mixing', () => {
+  it('passes sound of the same rate through as it is, to the sample', () => {
+    const source = Float32Array.from({ length: 1000 }, (_, i) => Math.sin(i));
+    const out = [new Float32Array(300), new Float32Array(300)];
+    mixIn(out, 48000, 0.5, [source], 48000, 0.5 - 200 / 48000, () => 1);
+    for (let i = 0; i < 300; i++) expect(out[0][i]).toBeCloseTo(source[i + 200], 6);
+    expect(out[1]).toEqual(out[0]);
+  });
+
+  it('adds, and brings other rates along: a tone keeps its pitch', () => {
+    const tone = (rate: number, n: number) => Float32Array.from({ length: n }, (_, i) => 0.4 * Math.sin((2 * Math.PI * 440 * i) / rate));
+    const out = [new Float32Array(4800)];
+    mixIn(out, 48000, 0, [tone(44100, 6000)], 44100, 0, () => 0.5);
+    mixIn(out, 48000, 0, [tone(48000, 6000)], 48000, 0, () => 0.5);
+    const wanted = tone(48000, 4800);
+    for (let i = 0; i < 4800; i++) expect(Math.abs(out[0][i] - wanted[i])).toBeLessThan(0.001);
+  });
+});
