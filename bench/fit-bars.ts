@@ -195,7 +195,6 @@ for (const { rows } of samples)
   }
 const scale = sums[0].map((sum, k) => 1 / (Math.sqrt(Math.max(0, sums[1][k] / count - (sum / count) ** 2)) + 1e-6));
 const short = (_: string, v: unknown) => (typeof v === 'number' ? Number(v.toPrecision(4)) : v);
-writeFileSync(
-  'src/core/song/bar-weights.json',
-  `${JSON.stringify({ patterns: samples.length, scale: [...scale], ...trained(samples, scale) }, short)}\n`,
-);
+const WEIGHTS = 'src/core/song/bar-weights.json';
+writeFileSync(WEIGHTS, JSON.stringify({ patterns: samples.length, scale: [...scale], ...trained(samples, scale) }, short));
+execFileSync('npx', ['biome', 'check', '--write', WEIGHTS]);

@@ -1,6 +1,7 @@
 import type { Sync } from '@/core/measure';
 import type { Footage } from '@/core/shot';
 import { type Progress, syncMedia } from './jobs';
+import { heardInSong } from './threads';
 
 /** Where two takes begin so that they run together, seconds of their files, and a sentence on it; or why they cannot be lined up. */
 export type LinedUp = { ok: true; from: [number, number]; said: string } | { ok: false; said: string };
@@ -33,7 +34,7 @@ export async function lineUpByBeat(
   signal?: AbortSignal,
 ): Promise<LinedUp> {
   const heard: Sync[] = [];
-  for (const [i, { id }] of [first, second].entries()) heard.push(...(await syncMedia(id, [song], (p) => onProgress((i + p) / 2), signal)));
+  for (const [i, { id }] of [first, second].entries()) heard.push(await heardInSong(id, song, (p) => onProgress((i + p) / 2), signal));
   const [a, b] = heard;
   if (!a.ok || !b.ok)
     return { ok: false, said: `The song is not heard in ${a.ok ? second.name : first.name}, so its beats cannot be told there.` };

@@ -60,7 +60,7 @@ describe('planned shots in the open project', () => {
         filmedAt: null,
         live: null,
         part: null,
-        heard: null,
+
         correction: null,
       });
     });
@@ -118,7 +118,7 @@ describe('a take log read in', () => {
         filmedAt: null,
         live: null,
         part: null,
-        heard: null,
+
         correction: null,
       });
     });

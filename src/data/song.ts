@@ -79,8 +79,6 @@ function slideIn(media: Media, alignment: Alignment, found: HeardSong): string {
     draft.aside.push(...slidProject.aside);
     draft.sound = slidProject.sound;
     draft.plans = slidProject.plans;
-    // Where takes were heard in the old mix says nothing of the new one.
-    for (const take of draft.takes) take.heard = null;
   });
   const { lost } = slidProject;
   const rest = lost.length ? ` No longer in it: ${lost.join(', ')}.` : ' Everything laid on it went along.';

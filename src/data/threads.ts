@@ -1,5 +1,7 @@
+import type { Sync } from '@/core/measure';
 import { beatMapOf, footageName, footageOf, type Project, type SoundClip } from '@/core/shot';
 import { type Anchor, anchorAtFrame, frameToSeconds, nearestFrame, resolveAnchor } from '@/core/time';
+import { derived } from './db';
 import { type Progress, syncMedia, takeIn } from './jobs';
 import { ELSEWHERE, openNow } from './song';
 import { edit, useProject } from './store';
@@ -17,28 +19,21 @@ function placedAt(project: Project, time: number): { start: Anchor; nudge: numbe
 
 const plain = { gain: 0, fadeIn: 0, fadeOut: 0 };
 
-/** Where in the song a take's file begins, by the song in its sound; kept with the take. Null where it is not heard. */
-export async function heardInSong(takeId: string, onProgress: Progress, signal?: AbortSignal): Promise<number | null> {
-  const { project } = useProject.getState();
-  const take = project?.takes.find((t) => t.id === takeId);
-  if (!project?.song || !take) return null;
-  if (take.heard !== null) return take.heard;
-  const [found] = await syncMedia(take.mediaId, [project.song.mediaId], onProgress, signal);
-  if (!found?.ok) return null;
-  const { offset } = found.match;
-  edit('Find a take in the song', (draft) => {
-    for (const t of draft.takes) if (t.mediaId === take.mediaId) t.heard = offset;
-  });
-  return offset;
+/** Where a file's sound is heard in the song, worked out once. */
+export function heardInSong(mediaId: string, song: string, onProgress: Progress = () => undefined, signal?: AbortSignal): Promise<Sync> {
+  return derived(`heard:1:${mediaId}:${song}`, async () => (await syncMedia(mediaId, [song], onProgress, signal))[0]);
 }
 
 /** Lays a take's own sound where it is heard in the song. Returns '' or a sentence. */
 export async function layTakeSound(takeId: string, onProgress: Progress, signal?: AbortSignal): Promise<string> {
   const here = openNow();
-  const heard = await heardInSong(takeId, onProgress, signal);
+  const before = useProject.getState().project;
+  if (!before) return 'No project is open.';
+  const footage = footageOf(before, takeId);
+  const found = before.song && (await heardInSong(footage.id, before.song.mediaId, onProgress, signal));
+  const heard = found?.ok ? found.match.offset : null;
   const { project } = useProject.getState();
   if (!project || !here.same()) return ELSEWHERE;
-  const footage = footageOf(project, takeId);
   const at = heard === null ? frameToSeconds(useProject.getState().playhead, project.frame.rate) : heard + footage.from;
   // What was recorded before the song begins is not heard with it.
   const from = footage.from + Math.max(0, -at);

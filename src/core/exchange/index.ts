@@ -1,6 +1,6 @@
 export { beatListCsv, chaptersVtt, mapOfList } from './beat-list';
 export { wholeFragments } from './fragments';
-export type { MapRead, NamedBeat } from './map-read';
+export type { MapRead } from './map-read';
 export { mapOfMidi, midiOfMap } from './midi-map';
 export {
   type BeatsReport,

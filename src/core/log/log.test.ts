@@ -24,7 +24,7 @@ function take(slot: string, more: Partial<Take> = {}): Take {
     filmedAt: 0,
     live: null,
     part: null,
-    heard: null,
+
     correction: null,
     ...more,
   };

@@ -22,7 +22,7 @@ function project(): Project {
     ...empty,
     plans: [clones, curtain],
     media: [media],
-    takes: [{ ...take, filmedAt: HOUR, live: null, part: null, heard: null, correction: null }],
+    takes: [{ ...take, filmedAt: HOUR, live: null, part: null, correction: null }],
     song: { mediaId: 's', map: constantBeatMap(120, 0, 200), parts: [] },
   };
 }

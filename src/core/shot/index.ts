@@ -24,7 +24,6 @@ export { plannedFrame, plannedSlots, tempoOf } from './planned';
 export { reducedSource, scaledPicture } from './scale';
 export {
   emptyProject,
-  type GainKey,
   type Media,
   type Part,
   PROJECT_VERSION,
@@ -32,7 +31,6 @@ export {
   readProject,
   type SeamMix,
   type Shot,
-  type Sound,
   type SoundClip,
   type Take,
   type TakeLive,

@@ -63,11 +63,10 @@ function fromVersion4(older: Document): Document {
 
 /** Version 6 names the song's parts, lays sound on threads, and keeps what has lost its place in the song. */
 function fromVersion5(older: Document): Document {
-  const { takes, song } = older;
+  const { song } = older;
   return {
     ...older,
     version: 6,
-    takes: Array.isArray(takes) ? (takes as Document[]).map((t) => ({ heard: null, ...t })) : takes,
     song: song && { parts: [], ...(song as Document) },
     sound: {
       song: { on: true, gains: [], fadeIn: 0, fadeOut: 0 },

@@ -133,8 +133,6 @@ const takeSchema = z.object({
   filmedAt: z.nullable(finite),
   /** What was called out while it was being recorded here; null for files from elsewhere. */
   live: z.nullable(liveSchema),
-  /** The song second at which its file's first is heard, where its sound was found in the song; null where it was not. */
-  heard: z.nullable(finite),
   correction: z.nullable(correctionSchema),
 });
 
@@ -219,14 +217,13 @@ export type Correction = z.infer<typeof correctionSchema>;
 export type Shot = z.infer<typeof shotSchema>;
 export type Reveal = z.infer<typeof revealSchema>;
 export type SeamMix = z.infer<typeof seamSchema>;
-export type Sound = z.infer<typeof soundSchema>;
+type Sound = z.infer<typeof soundSchema>;
 export type SoundClip = z.infer<typeof clipSchema>;
-export type GainKey = z.infer<typeof gainKeySchema>;
 export type Part = z.infer<typeof partSchema>;
 export type Project = z.infer<typeof projectSchema>;
 
 /** Threads with nothing on them but the song as it is. */
-export function silentThreads(): Sound {
+function silentThreads(): Sound {
   return {
     song: { on: true, gains: [], fadeIn: 0, fadeOut: 0 },
     takes: { on: true, gains: [] },

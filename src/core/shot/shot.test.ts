@@ -64,7 +64,7 @@ function demo(bpm = 112): Project {
     filmedAt: null,
     live: null,
     part: null,
-    heard: null,
+
     correction: null,
   }));
   const map = constantBeatMap(bpm, 0.25, 144);

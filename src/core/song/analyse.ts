@@ -32,6 +32,11 @@ export interface SongAnalysis {
 /** Power of a hop below which there is nothing to hear: about -80 dBFS. */
 const SILENT = 1e-3;
 
+/** Rise of all bands together below which nothing begins, decibels: a held tone has 0.01, noise 8, music 30 and more. */
+const STEADY = 3;
+/** How clear a pulse must be: speech and noise have 0.05, music 0.2 and more. */
+const CLEAR = 0.08;
+
 /** Values a second of `SongAnalysis.energy`. */
 export const ENERGY_RATE = 50;
 
@@ -69,10 +74,11 @@ export function analyseOnsets(onsets: OnsetStrength, duration: Seconds): SongAna
   if (duration < 4)
     return { ...found, reason: 'This sound is shorter than four seconds: too short to find a beat in. Tap the beat instead.' };
   if (onsets.energy.every((v) => v < SILENT)) return { ...found, reason: 'This sound is silent. Tap the beat instead.' };
+  if (onsets.rises < STEADY) return { ...found, reason: 'No steady beat found: nothing begins in this sound. Tap the beat instead.' };
   found.hits = findHits(onsets);
   const heard = bestCount(onsets);
   const { all: confidence, each: sureness } = confidenceOf(heard.beats, onsets);
-  if (heard.beats.length < 8 || heard.strength < 0.08 || confidence < FALLS_ON)
+  if (heard.beats.length < 8 || heard.strength < CLEAR || confidence < FALLS_ON)
     return { ...found, reason: 'No steady beat found. Tap the beat instead.' };
   const { beats, beatsPerBar, phase, sure: downbeatConfidence } = heard;
   const map: BeatMap = { beats, bar1: phase, beatsPerBar };

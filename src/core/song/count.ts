@@ -2,8 +2,8 @@ import type { Seconds, Unit } from '../units';
 import { barFigures, figureCount, hearBeats } from './bar-figures';
 import WEIGHTS from './bar-weights.json';
 import { accents, steadied, trackBeats } from './beats';
-import type { OnsetStrength } from './onset';
 import { confidenceOf } from './confidence';
+import type { OnsetStrength } from './onset';
 import { faster, tempoPath } from './tempo-path';
 
 /** A way of counting a song: its beats, how many make a bar, and which of the first opens one. */

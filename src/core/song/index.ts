@@ -1,12 +1,10 @@
-export { type Alignment, alignSongs, type Matched, slid } from './align';
+export { type Alignment, alignSongs, slid } from './align';
 export { analyseOnsets, analyseSong, ENERGY_RATE, type SongAnalysis } from './analyse';
 export { figureCount } from './bar-figures';
 export { BAR_LENGTHS, countings, inputAt } from './count';
 export { beatFMeasure } from './fmeasure';
-export type { Hit } from './hits';
 export { type Loudness, LoudnessMeter } from './loudness';
-export { fadeAt, type GainPoint, gainAt, gainPoints, type Laid, levelAt, linearGain, mixIn } from './mix';
+export { type GainPoint, gainAt, gainPoints, type Laid, levelAt, mixIn } from './mix';
 export { Downsampler, type HeardOnsets, onsetStrength, toAnalysisRate } from './onset';
-export type { SongPart } from './parts';
 export { columnsOf, PEAK_SAMPLES, type Peaks, PeaksBuilder } from './peaks';
 export { solveAgain } from './resolve';

@@ -28,6 +28,8 @@ export interface OnsetStrength {
   chroma: Float32Array;
   /** Level in `TIMBRE` bands a hop, decibels. */
   timbre: Float32Array;
+  /** How much all bands together rise where something begins, decibels. */
+  rises: number;
 }
 
 /** The curves that beats are looked for in. */
@@ -111,8 +113,8 @@ function melBands(): BandPlan {
   return { first, weights };
 }
 
-/** Subtracts the local mean (over half a second each way), keeps what is above it, scales to unit deviation. */
-function normalise(curve: Float32Array, rate: number): void {
+/** Subtracts the local mean (over half a second each way), keeps what is above it, scales to unit deviation; gives back what that was. */
+function normalise(curve: Float32Array, rate: number): number {
   const reach = Math.round(rate / 2);
   const sums = new Float64Array(curve.length + 1);
   for (let i = 0; i < curve.length; i++) sums[i + 1] = sums[i] + curve[i];
@@ -126,6 +128,7 @@ function normalise(curve: Float32Array, rate: number): void {
   }
   const deviation = Math.sqrt(square / Math.max(1, curve.length)) || 1;
   for (let i = 0; i < curve.length; i++) curve[i] /= deviation;
+  return deviation;
 }
 
 /**
@@ -157,6 +160,7 @@ export function onsetStrength(samples: Float32Array, onProgress?: (done: number)
     energy: new Float32Array(frames),
     chroma: new Float32Array(frames * 12),
     timbre: new Float32Array(frames * TIMBRE),
+    rises: 0,
   };
   for (let n = 0; n < frames; n++) {
     if (onProgress && n % 1024 === 0 && !onProgress(n / frames)) return null;
@@ -189,7 +193,7 @@ export function onsetStrength(samples: Float32Array, onProgress?: (done: number)
     out.low[n] = low;
     out.mid[n] = mid;
   }
-  normalise(out.all, out.rate);
+  out.rises = normalise(out.all, out.rate);
   normalise(out.low, out.rate);
   normalise(out.mid, out.rate);
   normalise(out.loud, out.rate);

@@ -49,13 +49,13 @@ export function Transport({ children }: { children?: ReactNode }) {
       <Button kind="main" onClick={togglePlay} aria-label={playing ? 'Pause' : 'Play'} className="w-14">
         {playing ? <Pause size={18} aria-hidden /> : <Play size={18} aria-hidden />}
       </Button>
-      <Button kind="quiet" onClick={() => seek(playhead - 1)} aria-label="One frame back" className="px-2">
+      <Button kind="quiet" onClick={() => seek(playhead - 1)} aria-label="One frame back" className="px-1.5 sm:px-2">
         <ChevronLeft size={20} aria-hidden />
       </Button>
-      <Button kind="quiet" onClick={() => seek(playhead + 1)} aria-label="One frame on" className="px-2">
+      <Button kind="quiet" onClick={() => seek(playhead + 1)} aria-label="One frame on" className="px-1.5 sm:px-2">
         <ChevronRight size={20} aria-hidden />
       </Button>
-      <span className="num min-w-44" data-testid="where">
+      <span className="num text-sm sm:min-w-44 sm:text-base" data-testid="where">
         bar <strong>{bar}</strong> beat <strong>{beat.toFixed(2)}</strong>
         <span className="ml-2 text-faint">{toTimecode(playhead, project.frame.rate)}</span>
       </span>

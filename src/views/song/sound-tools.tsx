@@ -1,11 +1,12 @@
 'use client';
 import { X } from 'lucide-react';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
+import type { Sync } from '@/core/measure';
 import { beatMapOf, footageOf, type Project, type SoundClip } from '@/core/shot';
 import { gainAt, gainPoints } from '@/core/song';
-import { describeAnchor, frameToSeconds, secondsToBeat } from '@/core/time';
+import { barAndBeat, describeAnchor, frameToSeconds, secondsToBeat } from '@/core/time';
 import { edit, useProject } from '@/data/store';
-import { changeClip, clipToPlayhead, layEffect, layTakeSound, setGain, THREADS, type Thread } from '@/data/threads';
+import { changeClip, clipToPlayhead, heardInSong, layEffect, layTakeSound, setGain, THREADS, type Thread } from '@/data/threads';
 import { Button, Note, NumberField, Working } from '@/ui/parts';
 import { FileButton } from './file-button';
 import { ThreadStrip } from './thread-strip';
@@ -115,6 +116,33 @@ function ClipRow({ project, clip }: { project: Project; clip: SoundClip }) {
   );
 }
 
+/** Where each of some files is heard in the song; looked for one after another as soon as this is shown. */
+function useHeardTakes(song: string | undefined, files: readonly string[]): Record<string, Sync> {
+  const [heard, setHeard] = useState<Record<string, Sync>>({});
+  const all = files.join(' ');
+  useEffect(() => {
+    const stop = new AbortController();
+    setHeard({});
+    void (async () => {
+      for (const id of song && all ? all.split(' ') : []) {
+        const found = await heardInSong(id, song as string, undefined, stop.signal).catch(() => null);
+        if (stop.signal.aborted) return;
+        if (found) setHeard((known) => ({ ...known, [id]: found }));
+      }
+    })();
+    return () => stop.abort();
+  }, [song, all]);
+  return heard;
+}
+
+/** Where in the song a take was filmed, in words. */
+function heardWords(project: Project, found: Sync | undefined): string {
+  if (!found) return 'Looking for the song in its sound…';
+  if (!found.ok) return `The song is not heard in it: ${found.reason}`;
+  const { bar, beat } = barAndBeat(beatMapOf(project), secondsToBeat(beatMapOf(project), found.match.offset));
+  return `Its file begins at bar ${bar} beat ${beat.toFixed(2)} of the song, to ${(found.match.spread * 1000).toFixed(1)} ms.`;
+}
+
 /** What is heard: three threads over the whole song, and the sounds that lie on them. */
 export function SoundTools({ project, duration }: { project: Project; duration: number }) {
   const [doing, setDoing] = useState<{ text: string; done: number; stop: AbortController } | null>(null);
@@ -122,6 +150,7 @@ export function SoundTools({ project, duration }: { project: Project; duration: 
   const [chosen, choose] = useState('');
   const sounding = project.takes.filter((t) => footageOf(project, t.id).hasSound);
   const take = sounding.find((t) => t.id === chosen) ?? sounding[0];
+  const heard = useHeardTakes(project.song?.mediaId, [...new Set(sounding.map((t) => t.mediaId))]);
   const work = async (text: string, job: (onProgress: (done: number) => void, signal: AbortSignal) => Promise<string>) => {
     const stop = new AbortController();
     setDoing({ text, done: 0, stop });
@@ -186,6 +215,7 @@ export function SoundTools({ project, duration }: { project: Project; duration: 
           Take in an effect
         </FileButton>
       </div>
+      {take && <p className="text-sm text-faint">{heardWords(project, heard[take.mediaId])}</p>}
       {doing && <Working text={doing.text} done={doing.done} onStop={() => doing.stop.abort()} />}
       {said && (
         <div role="status">
