@@ -1,4 +1,5 @@
 import { ALL_FORMATS, AudioSampleSink, BlobSource, Input } from 'mediabunny';
+import { mp3Lead } from './mp3-lead';
 
 /** Decoded sound, -1..1, one array a channel (at most two). */
 export interface Sound {
@@ -23,7 +24,8 @@ export async function* soundChunks(file: Blob, from = 0, to = Number.POSITIVE_IN
     if (!track || !(await track.canDecode())) return;
     const sampleRate = await track.getSampleRate();
     const count = Math.min(2, await track.getNumberOfChannels());
-    const end = Math.min(to, await track.computeDuration());
+    const lead = await mp3Lead(file);
+    const end = Math.min(to, (await track.computeDuration()) - lead);
     const length = Math.max(0, Math.round((end - from) * sampleRate));
     let begun = 0;
     let open = Array.from({ length: count }, () => new Float32Array(CHUNK));
@@ -35,9 +37,9 @@ export async function* soundChunks(file: Blob, from = 0, to = Number.POSITIVE_IN
       filled = 0;
       return { sampleRate, channels, done: begun, total: length };
     };
-    for await (const sample of new AudioSampleSink(track).samples(from, end)) {
+    for await (const sample of new AudioSampleSink(track).samples(from + lead, end + lead)) {
       try {
-        const at = Math.round((sample.timestamp - from) * sampleRate);
+        const at = Math.round((sample.timestamp - lead - from) * sampleRate);
         let skip = Math.max(0, begun + filled - at);
         // What is missing before it is silent.
         while (begun + filled < at) {
