@@ -57,6 +57,50 @@ test('phone, plan by touch: a new shot, a figure dragged with a finger, the call
   await expect(page.getByRole('button', { name: 'Undo: Tick the list' })).toBeVisible();
 });
 
+test('phone, the song by touch: closer, a beat dragged with a finger, tapped along, a part, a gain', async ({ page }) => {
+  await openDemo(page);
+  await stage(page, 'Song').tap();
+  await expect(page.getByTestId('loupe')).toBeVisible();
+  await page
+    .getByTestId('score-line')
+    .nth(2)
+    .locator('.cursor-text')
+    .tap({ position: { x: 90, y: 40 } });
+  await page.getByRole('button', { name: 'Closer' }).tap();
+  const handle = page.locator('[data-beat]').nth(1);
+  const box = await handle.boundingBox();
+  if (!box) throw new Error('no handle');
+  expect(Math.min(box.width, box.height)).toBeGreaterThanOrEqual(44);
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  const touch = await page.context().newCDPSession(page);
+  await touch.send('Input.dispatchTouchEvent', { type: 'touchStart', touchPoints: [{ x, y }] });
+  for (let i = 1; i <= 5; i++) await touch.send('Input.dispatchTouchEvent', { type: 'touchMove', touchPoints: [{ x: x + 4 * i, y }] });
+  await touch.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
+  await expect(page.getByRole('button', { name: 'Undo: Move a beat' })).toBeVisible();
+  // Two fingers apart come closer.
+  const loupe = page.getByTestId('loupe');
+  const before = Number(await loupe.getAttribute('data-span'));
+  const area = await loupe.boundingBox();
+  if (!area) throw new Error('no loupe');
+  const fingers = (apart: number) => [-1, 1].map((way, id) => ({ x: area.x + area.width / 2 + way * apart, y: area.y + 50, id }));
+  await touch.send('Input.dispatchTouchEvent', { type: 'touchStart', touchPoints: fingers(30) });
+  for (let i = 1; i <= 8; i++) await touch.send('Input.dispatchTouchEvent', { type: 'touchMove', touchPoints: fingers(30 + 12 * i) });
+  await touch.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
+  await expect.poll(async () => Number(await loupe.getAttribute('data-span'))).toBeLessThan(before / 2);
+  await page.getByRole('button', { name: /^Tap the beat/ }).tap();
+  await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
+  await page.waitForTimeout(600);
+  for (let i = 0; i < 6; i++) {
+    await page.getByRole('button', { name: /^Tap the beat/ }).tap();
+    await page.waitForTimeout(60000 / 112 - 40);
+  }
+  await expect(page.getByRole('button', { name: 'Undo: Tap a stretch' })).toBeVisible({ timeout: 20_000 });
+  for (const name of ['Parts', 'Sound', 'Files', 'Beats']) {
+    await page.getByRole('tab', { name, exact: true }).tap();
+    await fits(page, name);
+  }
+});
+
 test('phone, filming by touch: the simulated camera, a recording by hand, and what may be struck', async ({ page }) => {
   await openDemo(page);
   await stage(page, 'Shoot').tap();
@@ -82,7 +126,7 @@ async function fits(page: Page, name: string): Promise<void> {
     [...document.querySelectorAll<HTMLElement>('button, a, select, input:not([type=checkbox]):not([type=file])')]
       .filter((e) => e.offsetParent !== null)
       .map((e) => ({ text: e.ariaLabel ?? e.textContent ?? '', box: e.getBoundingClientRect() }))
-      .filter(({ box }) => box.height > 0 && box.height < 40)
+      .filter(({ box }) => box.height > 0 && box.height < 43.5)
       .map(({ text, box }) => `${text} ${box.width.toFixed(0)}×${box.height.toFixed(0)}`),
   );
   expect(small, name).toEqual([]);
