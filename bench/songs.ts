@@ -26,7 +26,7 @@ interface Pattern {
 
 interface SongTruth {
   name: string;
-  /** Not looked at while the tracker's rules were set. */
+  /** Its pattern was kept out of the fit (`fit-bars.ts`). */
   unseen: boolean;
   wav: string;
   beats: number[];
@@ -35,7 +35,7 @@ interface SongTruth {
   bpm: number | null;
 }
 
-/** The tracker's rules were set while looking at these. */
+/** Patterns the fit has heard too, at other tempi and in other keys. */
 const LOOKED_AT: readonly Pattern[] = [
   { name: 'rock 120', groove: '8Beat', bpm: 120, meter: 4 },
   { name: 'basic rock 92', groove: 'BasicRock', bpm: 92, meter: 4 },
@@ -62,7 +62,7 @@ const LOOKED_AT: readonly Pattern[] = [
   { name: 'swing 120 falling to 96', groove: 'Swing', bpm: 120, meter: 4, change: { bar: 10, bpm: 96, over: 12 } },
 ];
 
-/** These were heard for the first time when the rules stood. */
+/** Patterns the fit leaves out. */
 export const UNSEEN: readonly Pattern[] = [
   { name: 'folk rock 98', groove: 'FolkRock', bpm: 98, meter: 4 },
   { name: 'foxtrot 116', groove: 'Foxtrot', bpm: 116, meter: 4 },
@@ -183,7 +183,7 @@ export function songRows(folder: string): [string, string, string][] | null {
     const mean = (pick: (s: (typeof scored)[number]) => number) => (some.reduce((sum, s) => sum + pick(s), 0) / some.length).toFixed(2);
     const steady = some.filter((s) => s.bpm !== null);
     return [
-      `${some.length} songs ${unseen ? 'heard for the first time' : 'the rules were set by'}`,
+      `${some.length} songs of patterns ${unseen ? 'kept out of the fit' : 'the fit has heard too'}`,
       `beats ${mean((s) => s.ours)}, bar lines ${mean((s) => s.bars)}; tempo within 0.5 % on ${steady.filter((s) => s.right).length} of ${steady.length}`,
       `beats ${mean((s) => s.theirs)}`,
     ];

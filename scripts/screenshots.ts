@@ -85,6 +85,13 @@ async function walk(page: Page, prefix: string, wanted: readonly string[]): Prom
     await shot('takes-cut-out');
   }
   await go('Song');
+  await page
+    .getByTestId('score-line')
+    .nth(2)
+    .locator('div.relative')
+    .first()
+    .click({ position: { x: 240, y: 60 } });
+  await page.waitForTimeout(800);
   await shot('song');
   await go('Score');
   const line = page.getByTestId('score-line').nth(1).locator('div.relative').first();
