@@ -38,9 +38,10 @@ export async function takeInSong(
 ): Promise<{ problem: string; placed: string }> {
   const here = openNow();
   const found = await songAnalysis(media.id, (p) => onProgress('finding the beats', p), signal);
-  const { project } = useProject.getState();
-  const before = project?.song;
-  const old = before?.map && before.mediaId !== media.id ? await songAnalysis(before.mediaId, undefined, signal).catch(() => null) : null;
+  if (!here.same()) return { problem: ELSEWHERE, placed: '' };
+  const before = useProject.getState().project?.song;
+  if (before?.mediaId === media.id) return { problem: '', placed: 'it is the song already; your beats are as they were.' };
+  const old = before?.map ? await songAnalysis(before.mediaId, undefined, signal).catch(() => null) : null;
   onProgress('comparing it with the song', 1);
   const alignment = old && found ? await alignHeard(old, found, signal) : null;
   if (!here.same()) return { problem: ELSEWHERE, placed: '' };
@@ -85,20 +86,21 @@ function slideIn(media: Media, alignment: Alignment, found: HeardSong): string {
   return `${alignmentWords(alignment)}${rest}`;
 }
 
-/** Puts a changed map in place; what hangs on the song stays at its instants, or moves with the beats when `follow`. */
-export function changeMap(label: string, next: BeatMap | null, follow = false): void {
+/** Puts a changed map in place; what hangs on the song stays at its instants, or moves with the beats when `follow`. `parts` are new ones, if any. */
+export function changeMap(label: string, next: BeatMap | null, follow = false, parts: Part[] = []): void {
   const { project } = useProject.getState();
   if (!project || !next) return;
   const before = beatMapOf(project);
   edit(label, (draft) => {
     if (!draft.song) return;
     if (!follow) {
-      const { shots, parts, sound } = rehung(draft as Project, before, next);
-      draft.shots = shots;
-      draft.song.parts = parts;
-      draft.sound = sound;
+      const hung = rehung(draft as Project, before, next);
+      draft.shots = hung.shots;
+      draft.song.parts = hung.parts;
+      draft.sound = hung.sound;
     }
     draft.song.map = next;
+    if (parts.length) draft.song.parts = parts;
   });
 }
 
@@ -129,13 +131,9 @@ export async function readBeats(file: File): Promise<string> {
   const read: MapRead = midi ? mapOfMidi(bytes) : mapOfList(new TextDecoder().decode(bytes));
   if (!read.ok) return read.reason;
   const { map, parts, notes } = read;
-  changeMap(`Read beats from ${file.name}`, map);
-  if (parts.length) {
-    const names = [...new Set(parts.map((p) => p.name))];
-    edit(`Read beats from ${file.name}`, (draft) => {
-      if (draft.song) draft.song.parts = parts.map(({ beat, name }) => ({ beat, name: name.slice(0, 60), tape: names.indexOf(name) % 12 }));
-    });
-  }
+  const names = [...new Set(parts.map((p) => p.name))];
+  const named = parts.map(({ beat, name }) => ({ beat, name: name.slice(0, 60), tape: names.indexOf(name) % 12 }));
+  changeMap(`Read beats from ${file.name}`, map, false, named);
   return [`${map.beats.length} beats read, ${tempo(map).toFixed(2)} BPM, ${map.beatsPerBar} in a bar.`, ...notes].join(' ');
 }
 

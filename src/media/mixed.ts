@@ -3,6 +3,9 @@ import { type GainPoint, gainPoints, type Laid, levelAt, mixIn } from '@/core/so
 import { openMedia } from './files';
 import { decodeSound } from './sound';
 
+/** Seconds decoded before what is wanted: compressed frames lean on those before them. */
+const PREROLL = 0.25;
+
 /** A sound as it lies in the film: what of a file, where, how loud over time. */
 interface Voice {
   mediaId: string;
@@ -52,8 +55,8 @@ export async function mixedSound(
     const first = Math.max(0, from - laid.start);
     const last = Math.min(laid.length, to - laid.start);
     if (last <= first) continue;
-    // A little more on both sides, for the samples between.
-    const begin = Math.max(0, Math.floor((offset + first) * 100) / 100 - 0.01);
+    // A decoder that begins in the middle needs some frames before it is right; and the samples between need their neighbours.
+    const begin = Math.max(0, offset + first - PREROLL);
     const sound = await decodeSound(await openMedia(mediaId), undefined, begin, offset + last + 0.01).catch(() => null);
     if (sound) mixIn(out, sampleRate, from, sound.channels, sound.sampleRate, laid.start - offset + begin, (t) => levelAt(laid, points, t));
   }

@@ -1,6 +1,6 @@
 import type { Seconds, Unit } from '../units';
 import { barFigures, figureCount, hearBeats } from './bar-figures';
-import WEIGHTS from './bar-weights.json';
+import WEIGHTS from './bar-weights.json' with { type: 'json' };
 import { accents, steadied, trackBeats } from './beats';
 import { confidenceOf } from './confidence';
 import type { OnsetStrength } from './onset';

@@ -2,4 +2,5 @@ export { FilmPicture } from './film-picture';
 export { ScoreLines, useBarsALine } from './score-lines';
 export { useThumbnail } from './thumbnails';
 export { Transport } from './transport';
+export { useHeard } from './use-heard';
 export { useMeasured } from './use-measured';

@@ -4,26 +4,8 @@ import { beatMapOf, type Project } from '@/core/shot';
 import { ENERGY_RATE } from '@/core/song';
 import { type BeatMap, beatToSeconds, frameToSeconds, nearestFrame, secondsToBeat } from '@/core/time';
 import { seek } from '@/data/playback';
-import { songAnalysis } from '@/data/song';
 import { useProject } from '@/data/store';
-
-/** The song's loudness curve, fetched once. */
-function useEnergy(mediaId: string | undefined): Float32Array | null {
-  const [energy, setEnergy] = useState<Float32Array | null>(null);
-  useEffect(() => {
-    setEnergy(null);
-    let wanted = true;
-    if (mediaId)
-      void songAnalysis(mediaId).then(
-        (a) => wanted && setEnergy(a?.energy ?? null),
-        () => undefined,
-      );
-    return () => {
-      wanted = false;
-    };
-  }, [mediaId]);
-  return energy;
-}
+import { useHeard } from './use-heard';
 
 /** Bars on one line of the folded page: by width, or what the user chose by pinching. */
 export function useBarsALine(): [number, (bars: number) => void, React.RefObject<HTMLDivElement | null>] {
@@ -119,7 +101,7 @@ interface ScoreLinesProps {
 export function ScoreLines({ project, bars, onBars, height = 64, children, onBeat }: ScoreLinesProps) {
   const map = beatMapOf(project);
   const song = project.media.find((m) => m.id === project.song?.mediaId);
-  const energy = useEnergy(song?.id);
+  const energy = useHeard(song?.id)?.energy ?? null;
   const duration = song?.duration ?? 60;
   const beats = bars * map.beatsPerBar;
   // A lead-in shorter than a beat needs no bar of its own.

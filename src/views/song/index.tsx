@@ -6,7 +6,7 @@ import { useProject } from '@/data/store';
 import type { HeardSong } from '@/media/song';
 import { PartTabs } from '@/ui/part-tabs';
 import { Empty, Heading, Note } from '@/ui/parts';
-import { Transport, useBarsALine } from '@/views/shared';
+import { Transport, useBarsALine, useHeard } from '@/views/shared';
 import { BeatTools } from './beat-tools';
 import { FileTools } from './file-tools';
 import { LaidAside } from './laid-aside';
@@ -15,7 +15,6 @@ import { PartTools } from './part-tools';
 import { PlayTools } from './play-tools';
 import { SongLines } from './song-lines';
 import { SoundTools } from './sound-tools';
-import { useHeard } from './use-heard';
 
 const TOOLS = [
   ['beats', 'Beats'],
