@@ -36,7 +36,6 @@ const take: Take = {
   settings: { shutter: '1/50', aperture: '', iso: '', whiteBalance: '', lens: '' },
   filmedAt: 1_000_000,
   live: { corner: 0.1, exposure: null, bumps: [{ time: 25, size: 3 }] },
-
   correction: null,
 };
 const shot = (sync: number): Shot => ({

@@ -60,7 +60,6 @@ describe('planned shots in the open project', () => {
         filmedAt: null,
         live: null,
         part: null,
-
         correction: null,
       });
     });
@@ -118,7 +117,6 @@ describe('a take log read in', () => {
         filmedAt: null,
         live: null,
         part: null,
-
         correction: null,
       });
     });

@@ -36,7 +36,6 @@ const project: Project = {
       filmedAt: Date.UTC(2026, 10, 27, 19, 30),
       live: { corner: 6.456, exposure: -0.1234, bumps: [{ time: 2.04, size: 6.46 }] },
       part: null,
-
       correction: null,
     },
   ],

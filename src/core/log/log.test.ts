@@ -24,7 +24,6 @@ function take(slot: string, more: Partial<Take> = {}): Take {
     filmedAt: 0,
     live: null,
     part: null,
-
     correction: null,
     ...more,
   };

@@ -415,6 +415,8 @@ describe('documents of version 1', () => {
     if (!read.ok) throw new Error(read.reason);
     const { project } = read;
     expect(project.version).toBe(PROJECT_VERSION);
+    expect(project.sound).toEqual(emptyProject('p', 'Empty').sound);
+    expect(project.aside).toEqual([]);
     expect(project.plans).toHaveLength(1);
     expect(project.plans[0]).toMatchObject({
       recipe: 'curtain reveal',

@@ -1,5 +1,7 @@
-import { fftSize, gccPhat, parabola, type Spectrum, spectrumOf } from '../correlate';
-import { clamp, median, type Seconds, type Unit } from '../units';
+import { parabola } from '../correlate';
+import { median, type Seconds, type Unit } from '../units';
+import { agreement } from './agreement';
+import { HEARD, heardPlaces, WINDOW } from './heard-places';
 import type { HeardOnsets } from './onset';
 
 /** A stretch of the old recording that is heard in the new one: what was at `t` is at `offset + rate * t`. */
@@ -17,167 +19,6 @@ export interface Alignment {
   pieces: Matched[];
   /** Share of the old recording that is heard in the new one. */
   share: Unit;
-}
-
-/** Curves looked at, and values a second of the rough search. */
-const CURVES = ['all', 'low', 'mid'] as const;
-const ROUGH = 50;
-/** Stretches that are looked for, and how far apart they begin. */
-const WINDOW: Seconds = 12;
-const STEP: Seconds = 4;
-/** Speeds tried, from, to and by. */
-const RATES = [0.9, 1.1, 0.0025] as const;
-/** A stretch that agrees less is taken for not there; what going over to another place costs. */
-const HEARD = 0.42;
-const JUMP = 0.9;
-/** Candidates kept for each stretch. */
-const PLACES = 10;
-
-/** Curves at the rough rate, each value the mean of those it covers, blurred by one each way, at so many times the speed. */
-function rough(onsets: HeardOnsets, rate: number): Float64Array[] {
-  const n = Math.floor(((onsets.all.length / onsets.rate) * ROUGH) / rate);
-  const step = (onsets.rate / ROUGH) * rate;
-  return CURVES.map((name) => {
-    const curve = onsets[name];
-    const sums = new Float64Array(curve.length + 1);
-    for (let i = 0; i < curve.length; i++) sums[i + 1] = sums[i] + curve[i];
-    return Float64Array.from({ length: n }, (_, i) => {
-      const from = clamp(Math.round((i - 1) * step), 0, curve.length);
-      const to = clamp(Math.round((i + 2) * step), 0, curve.length);
-      return (sums[to] - sums[from]) / Math.max(1, to - from);
-    });
-  });
-}
-
-/** The new recording made ready to be searched: spectra of its curves, and running sums for their spread. */
-class Searched {
-  readonly size: number;
-  readonly length: number;
-  private readonly spectra: Spectrum[];
-  private readonly sums: Float64Array[];
-  private readonly squares: Float64Array[];
-
-  constructor(curves: readonly Float64Array[]) {
-    this.length = curves[0].length;
-    this.size = fftSize(this.length + 2 * WINDOW * ROUGH);
-    this.spectra = curves.map((c) => spectrumOf(c, this.size));
-    const running = (pick: (v: number) => number) =>
-      curves.map((c) => {
-        const out = new Float64Array(c.length + 1);
-        for (let i = 0; i < c.length; i++) out[i + 1] = out[i] + pick(c[i]);
-        return out;
-      });
-    this.sums = running((v) => v);
-    this.squares = running((v) => v * v);
-  }
-
-  /** Correlation coefficient of a stretch with the recording at each place it fits in, mean over the curves. */
-  correlate(parts: readonly Float64Array[]): Float64Array {
-    const width = parts[0].length;
-    const out = new Float64Array(Math.max(0, this.length - width + 1));
-    parts.forEach((part, c) => {
-      const mean = part.reduce((a, v) => a + v, 0) / width;
-      const centred = part.map((v) => v - mean);
-      const power = centred.reduce((a, v) => a + v * v, 0);
-      const lags = gccPhat(this.spectra[c], spectrumOf(centred, this.size), 0, 0.5, 0);
-      for (let i = 0; i < out.length; i++) {
-        const sum = this.sums[c][i + width] - this.sums[c][i];
-        const spread = this.squares[c][i + width] - this.squares[c][i] - (sum * sum) / width;
-        out[i] += lags[i] / Math.sqrt(Math.max(1e-9, spread * power)) / parts.length;
-      }
-    });
-    return out;
-  }
-}
-
-interface Place {
-  /** Song time of the window's start in the old recording, and of where it is heard in the new one. */
-  at: Seconds;
-  heard: Seconds;
-  score: number;
-}
-
-/** The best places of each window at a speed; none for windows without anything that begins. */
-function placesAt(old: HeardOnsets, searched: Searched, rate: number, starts: readonly Seconds[], keep: number): Place[][] {
-  const curves = rough(old, 1 / rate);
-  return starts.map((at) => {
-    const from = Math.round(at * rate * ROUGH);
-    const parts = curves.map((c) => c.subarray(from, from + Math.round(WINDOW * rate * ROUGH)));
-    if (parts[0].length < (WINDOW * ROUGH) / 2 || parts[0].every((v) => v < 1e-3)) return [];
-    const found = searched.correlate(parts);
-    const order: Place[] = [];
-    for (let k = 0; k < keep; k++) {
-      let best = -1;
-      for (let i = 0; i < found.length; i++) if (best < 0 || found[i] > found[best]) best = i;
-      if (best < 0 || found[best] < 0.1) break;
-      order.push({ at, heard: best / ROUGH, score: found[best] });
-      found.fill(-1, Math.max(0, best - 6), best + 7);
-    }
-    return order;
-  });
-}
-
-/** The speed at which stretches from all over the old recording are heard best. */
-function rateOf(old: HeardOnsets, searched: Searched, duration: Seconds): number {
-  const probes = Math.min(6, Math.max(1, Math.floor(duration / WINDOW)));
-  const starts = Array.from({ length: probes }, (_, k) => ((k + 0.5) / probes) * Math.max(0, duration - WINDOW));
-  const score = (rate: number) => placesAt(old, searched, rate, starts, 1).reduce((sum, [p]) => sum + (p?.score ?? 0) ** 2, 0);
-  let [best, most] = [1, score(1)];
-  // As it was is tried first, and believed at once when it fits.
-  if (most > 0.6 * probes) return 1;
-  const [slowest, fastest, step] = RATES;
-  const look = (from: number, to: number, by: number) => {
-    for (let rate = from; rate <= to + 1e-9; rate += by) {
-      const value = score(rate);
-      if (value > most) [best, most] = [rate, value];
-    }
-  };
-  look(slowest, fastest, 2 * step);
-  look(best - step, best + step, 2 * step);
-  return best;
-}
-
-/** A place brought to a hop, and judged by the fine curve as well: bars that come again differ only there. */
-function heardExactly(old: HeardOnsets, fresh: HeardOnsets, rate: number, place: Place): Place {
-  const half = Math.round((WINDOW / 2) * old.rate);
-  const middle = Math.round((place.at + WINDOW / 2 - old.start) * old.rate);
-  const time = old.start + middle / old.rate;
-  let [best, score] = [place.heard, Number.NEGATIVE_INFINITY];
-  for (let k = -6; k <= 6; k++) {
-    const heard = place.heard + k / old.rate;
-    const value = agreement(old.all, fresh.all, middle, (heard + rate * (time - place.at) - fresh.start) * old.rate, half, rate);
-    if (value > score) [best, score] = [heard, value];
-  }
-  return { ...place, heard: best, score: (place.score + score) / 2 };
-}
-
-/** One place for each window, or none: the most that is heard with the fewest jumps (Viterbi). */
-function likeliest(places: readonly Place[][], rate: number): (Place | null)[] {
-  const states = places.map((p) => [null, ...p]);
-  const shift = (p: Place) => p.heard - rate * p.at;
-  const worth = (p: Place | null) => p?.score ?? HEARD;
-  const step = (a: Place | null, b: Place | null) =>
-    a && b ? (Math.abs(shift(a) - shift(b)) < 0.12 ? 0 : b.heard + 0.5 < a.heard ? 4 * JUMP : JUMP) : a === b ? 0 : JUMP / 2;
-  let scores = states[0].map(worth);
-  const from: number[][] = [];
-  for (let k = 1; k < states.length; k++) {
-    const back: number[] = [];
-    scores = states[k].map((b) => {
-      let best = 0;
-      for (let j = 1; j < scores.length; j++)
-        if (scores[j] - step(states[k - 1][j], b) > scores[best] - step(states[k - 1][best], b)) best = j;
-      back.push(best);
-      return scores[best] - step(states[k - 1][best], b) + worth(b);
-    });
-    from.push(back);
-  }
-  let at = scores.indexOf(Math.max(...scores));
-  const out = [states[states.length - 1][at]];
-  for (let k = from.length - 1; k >= 0; k--) {
-    at = from[k][at];
-    out.push(states[k][at]);
-  }
-  return out.reverse();
 }
 
 /** A line through where short stretches are heard exactly, by the fine curves: offset and rate of a piece. */
@@ -198,24 +39,6 @@ function refined(old: HeardOnsets, fresh: HeardOnsets, { from, to, offset, rate 
   }
   if (points.length < 4) return { from, to, offset, rate };
   return { from, to, ...lineThrough(points, { offset, rate }) };
-}
-
-/** Correlation coefficient of the old curve around `middle` with the new one around `at`, which runs at `rate`. */
-function agreement(a: Float32Array, b: Float32Array, middle: number, at: number, half: number, rate: number): number {
-  let [sa, sb, aa, bb, ab, n] = [0, 0, 0, 0, 0, 0];
-  for (let k = -half; k <= half; k++) {
-    const x = a[middle + k] ?? 0;
-    const place = at + k * rate;
-    const i = Math.floor(place);
-    const y = i < 0 || i + 1 >= b.length ? 0 : b[i] + (place - i) * (b[i + 1] - b[i]);
-    sa += x;
-    sb += y;
-    aa += x * x;
-    bb += y * y;
-    ab += x * y;
-    n++;
-  }
-  return (ab - (sa * sb) / n) / Math.sqrt(Math.max(1e-9, (aa - (sa * sa) / n) * (bb - (sb * sb) / n)));
 }
 
 /** How well a second of the old recording around `t` agrees with where a piece says it is heard. */
@@ -278,21 +101,13 @@ function joined(old: HeardOnsets, fresh: HeardOnsets, a: Matched, b: Matched): [
 }
 
 /**
- * Where a new mix or edit of a song has what was in the old one: stretches of twelve seconds of the old recording's onset strength are
- * looked for in the new one by correlation at the one speed that fits best (90 to 110 %), the likeliest places in order are joined to
- * pieces, and each piece is laid exactly by a line through short stretches. A piece keeps its length to the ends of both recordings.
- * Durations in seconds. Correlation of onset curves is common practice.
+ * Where a new mix or edit of a song has what was in the old one: the places its stretches are heard in (see `heardPlaces`) are joined to pieces,
+ * and each piece is laid exactly by a line through short stretches. Durations in seconds; no pieces for recordings too short to tell.
  */
 export function alignSongs(old: HeardOnsets, fresh: HeardOnsets, oldDuration: Seconds, freshDuration: Seconds): Alignment {
   const none: Alignment = { pieces: [], share: 0 };
   if (oldDuration < WINDOW || freshDuration < WINDOW / 2) return none;
-  const searched = new Searched(rough(fresh, 1));
-  const rate = rateOf(old, searched, oldDuration);
-  const starts = Array.from({ length: Math.floor((oldDuration - WINDOW) / STEP) + 1 }, (_, k) => k * STEP);
-  const places = likeliest(
-    placesAt(old, searched, rate, starts, PLACES).map((all) => all.map((p) => heardExactly(old, fresh, rate, p))),
-    rate,
-  );
+  const { places, rate } = heardPlaces(old, fresh, oldDuration);
   const pieces: Matched[] = [];
   for (const place of places) {
     if (!place) continue;

@@ -32,7 +32,6 @@ function projectOf(acted: readonly Media[], plate: Media | null): Project {
     filmedAt: null,
     live: null,
     part: null,
-
     correction: null,
   });
   const takes = acted.map((m, i) => take(m, `place-p${i + 1}`, i));
