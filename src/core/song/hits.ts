@@ -95,11 +95,12 @@ function stops(onsets: OnsetStrength, level: (hop: number, seconds: Seconds) => 
     for (let k = Math.max(0, hop - 4 * onsets.rate); k < hop - after * onsets.rate; k += 6) least = Math.min(least, level(k, after));
     return least;
   };
-  for (let i = 1; i < onsets.energy.length - after * onsets.rate; i++) {
+  for (let i = onsets.rate; i < onsets.energy.length - after * onsets.rate; i++) {
     const held = level(i, before);
     const fall = held - level(i, after);
     if (held < loud - 12 || fall < FALL[0] || level(i, 0.04) > held - 6) continue;
-    if (level(i, after) > quietest(i) - UNUSUAL) continue;
+    const usual = quietest(i);
+    if (!Number.isFinite(usual) || level(i, after) > usual - UNUSUAL) continue;
     found.push({ time: onsets.start + i / onsets.rate, kind: 'stop', strength: within(fall, FALL) });
     i += Math.round(after * onsets.rate);
   }

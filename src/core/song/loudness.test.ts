@@ -14,7 +14,8 @@ function tones(parts: readonly (readonly [number, number])[], hertz = 1000, rate
   let [at, end] = [0, 0];
   for (const [level, seconds] of parts) {
     end += seconds * rate;
-    for (; at < Math.round(end); at++) out[at] = 10 ** (level / 20) * Math.sin((2 * Math.PI * hertz * at) / rate);
+    const peak = 10 ** (level / 20);
+    for (; at < Math.round(end); at++) out[at] = peak * Math.sin((2 * Math.PI * hertz * at) / rate);
   }
   return out;
 }

@@ -8,19 +8,20 @@ import { useProject } from '@/data/store';
 import { useHeard } from './use-heard';
 
 /** Bars on one line of the folded page: by width, or what the user chose by pinching. */
-export function useBarsALine(): [number, (bars: number) => void, React.RefObject<HTMLDivElement | null>] {
-  const page = useRef<HTMLDivElement>(null);
+export function useBarsALine(): [number, (bars: number) => void, React.RefCallback<HTMLDivElement>] {
+  // Kept as state: the page may come only after the song has.
+  const [page, setPage] = useState<HTMLDivElement | null>(null);
   const [chosen, choose] = useState<number | null>(null);
   const [width, setWidth] = useState(0);
   // Before the first paint, so that the page is folded once.
   useLayoutEffect(() => {
-    if (!page.current) return;
-    setWidth(page.current.clientWidth);
+    if (!page) return;
+    setWidth(page.clientWidth);
     const watch = new ResizeObserver(([entry]) => setWidth(entry.contentRect.width));
-    watch.observe(page.current);
+    watch.observe(page);
     return () => watch.disconnect();
-  }, []);
-  return [chosen ?? (width > 900 ? 8 : width > 480 ? 4 : 2), choose, page];
+  }, [page]);
+  return [chosen ?? (width > 900 ? 8 : width > 480 ? 4 : 2), choose, setPage];
 }
 
 interface LineProps {

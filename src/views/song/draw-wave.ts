@@ -29,10 +29,20 @@ export interface Inks {
 
 const xOf = (view: View, time: number) => ((time - view.from) / (view.to - view.from)) * view.width;
 
+/** Seconds around the view whose loudest sample sets how tall the waveform is drawn, and the most it is enlarged. */
+const AROUND = 4;
+const TALLEST = 40;
+
+/** How much the waveform is enlarged, so that quiet music shows its strokes as well. */
+export function enlargement(peaks: Peaks, { from, to }: View): number {
+  const { low, high } = columnsOf(peaks, from - AROUND, to + AROUND, 1);
+  return Math.min(TALLEST, 0.97 / Math.max(1e-6, high[0], -low[0]));
+}
+
 /** The waveform as columns of extremes, or as the line through its samples with a bead on each. */
 function drawWave(c: CanvasRenderingContext2D, view: View, peaks: Peaks, close: Close | null, { ink }: Inks): void {
   const { height, width } = view;
-  const [middle, half] = [height * 0.56, height * 0.4];
+  const [middle, half] = [height * 0.56, height * 0.4 * enlargement(peaks, view)];
   c.fillStyle = ink;
   c.strokeStyle = ink;
   c.globalAlpha = 0.55;

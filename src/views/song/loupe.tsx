@@ -10,7 +10,7 @@ import { changeMap } from '@/data/song';
 import { useProject } from '@/data/store';
 import type { HeardSong } from '@/media/song';
 import { Button } from '@/ui/parts';
-import { type Close, drawLoupe, type Inks, type View, wantsSamples } from './draw-wave';
+import { type Close, drawLoupe, enlargement, type Inks, type View, wantsSamples } from './draw-wave';
 import { unsureStretches } from './unsure';
 
 /** The closest view: this many seconds across. */
@@ -99,6 +99,7 @@ export function Loupe({ project, heard, mediaId }: LoupeProps) {
   const unsure = useMemo(() => unsureStretches(heard, kept), [heard, kept]);
   const view: View = { from: centre - span / 2, to: centre + span / 2, width, height: HEIGHT };
   const close = useClose(mediaId, heard, view);
+  const enlarged = enlargement(heard.peaks, view);
   const zoom = (by: number) => setSpan((s) => Math.min(Math.max(4, heard.duration * 1.02), Math.max(CLOSEST, s * by)));
   useEffect(() => {
     const page = canvas.current;
@@ -183,7 +184,9 @@ export function Loupe({ project, heard, mediaId }: LoupeProps) {
         <Button kind="quiet" aria-label="Closer" onClick={() => zoom(1 / 2)} className="w-11 px-0">
           <Plus size={18} aria-hidden />
         </Button>
-        <span className="num ml-1 text-sm text-faint">{spanWords(span)} across</span>
+        <span className="num ml-1 text-sm text-faint">
+          {spanWords(span)} across{enlarged > 1.5 ? `, ${enlarged.toFixed(0)}× as tall` : ''}
+        </span>
       </div>
     </section>
   );
