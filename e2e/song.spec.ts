@@ -144,11 +144,11 @@ test('listening: a bar over and over, counted in, and a stretch tapped that the 
   await page.getByRole('button', { name: 'Loop bar' }).click();
   await page.getByRole('button', { name: 'Play' }).click();
   const bars = new Set<string>();
-  for (let i = 0; i < 40; i++) {
+  for (let i = 0; i < 28; i++) {
     bars.add(((await page.getByTestId('where').textContent()) ?? '').split(' beat')[0]);
     await page.waitForTimeout(100);
   }
-  // Four seconds are two bars of this song: it went round.
+  // A bar of this song lasts 2.14 s: it went round.
   expect([...bars]).toEqual(['bar 5']);
   await page.getByRole('button', { name: 'Loop bar' }).click();
   await page.getByRole('button', { name: 'Pause' }).click();
@@ -162,13 +162,13 @@ test('listening: a bar over and over, counted in, and a stretch tapped that the 
   await page.getByRole('button', { name: 'Twice as many' }).click();
   // Taps on the beat, by the clock the sound runs on.
   await page.getByRole('button', { name: 'Tap the beat' }).focus();
-  for (let i = 0; i < 9; i++) {
+  for (let i = 0; i < 8; i++) {
     await page.keyboard.press('t');
     await page.waitForTimeout(60000 / 112 - 6);
   }
   await expect(page.getByRole('button', { name: 'Undo: Tap a stretch' })).toBeVisible({ timeout: 20_000 });
   const tapped = mapOf(await kept(page));
-  expect(tapped.locked?.length).toBeGreaterThanOrEqual(7);
+  expect(tapped.locked?.length).toBeGreaterThanOrEqual(6);
   // The tempo that was tapped holds for the whole song again.
   expect(Math.abs(tapped.beats.length - before.beats.length)).toBeLessThan(8);
 });

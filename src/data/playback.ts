@@ -45,7 +45,8 @@ const AHEAD = 2;
 /** Which call of `play` is being heard; what an earlier one still brings is dropped. */
 let run = 0;
 let stretches: Stretch[] = [];
-let sources: AudioBufferSourceNode[] = [];
+/** All that is scheduled and has not ended. */
+const sources = new Set<AudioScheduledSourceNode>();
 let clickedTo = 0;
 let ends = 0;
 
@@ -54,7 +55,8 @@ export function songTime(): number {
   if (!usePlayback.getState().playing) return 0;
   const now = audio().currentTime;
   const heard = stretches.findLast((s) => s.at <= now) ?? stretches[0];
-  return heard ? Math.min(heard.to, heard.from + Math.max(0, now - heard.at)) : 0;
+  // Never its very end: that instant is the next stretch's, which with a loop is somewhere else.
+  return heard ? Math.min(heard.to - 1e-3, heard.from + Math.max(0, now - heard.at)) : 0;
 }
 
 /** The beats of a stretch of time on the context's clock, as clicks. */
@@ -74,9 +76,15 @@ function scheduleClicks(project: Project): void {
   clickedTo = Math.max(clickedTo, until);
 }
 
+/** Kept until it has ended, so that a pause silences it. */
+function scheduled(source: AudioScheduledSourceNode): void {
+  sources.add(source);
+  source.addEventListener('ended', () => sources.delete(source));
+}
+
 function clickAt(beatsPerBar: number, beat: number, at: number): void {
   const one = ((beat % beatsPerBar) + beatsPerBar) % beatsPerBar === 0;
-  tone(one ? 1760 : 1175, 0.05, at, 0.35);
+  scheduled(tone(one ? 1760 : 1175, 0.05, at, 0.35));
 }
 
 function tick(): void {
@@ -86,7 +94,7 @@ function tick(): void {
   const now = songTime();
   const { rate } = project.frame;
   const frame = Math.floor((now * rate.num) / rate.den + 1e-6);
-  if (now >= ends - 1e-3) {
+  if (now >= ends - 2e-3) {
     pause();
     return;
   }
@@ -125,7 +133,7 @@ async function hear(mine: number, begin: number, at: (ready: number) => number):
   source.connect(audio().destination);
   const start = at(audio().currentTime);
   source.start(start);
-  sources.push(source);
+  scheduled(source);
   stretches = [...stretches.filter((s) => s.at + STRETCH > audio().currentTime - 1), { at: start, from, to: from + count / sampleRate }];
   return true;
 }
@@ -180,7 +188,7 @@ function countedIn(project: Project, from: number, at: number): number {
 function pause(): void {
   run++;
   for (const source of sources) source.stop();
-  sources = [];
+  sources.clear();
   usePlayback.setState({ playing: false });
 }
 

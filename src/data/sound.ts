@@ -7,8 +7,8 @@ export function audio(): AudioContext {
   return context;
 }
 
-/** A short tone that dies away: hertz, seconds, when on the context's clock, loudness 0..1. */
-export function tone(frequency: number, length: number, at: number, loudness: number): void {
+/** A short tone that dies away: hertz, seconds, when on the context's clock, loudness 0..1. Gives it back, to be stopped before. */
+export function tone(frequency: number, length: number, at: number, loudness: number): AudioScheduledSourceNode {
   const a = audio();
   const source = a.createOscillator();
   const gain = a.createGain();
@@ -18,4 +18,5 @@ export function tone(frequency: number, length: number, at: number, loudness: nu
   source.connect(gain).connect(a.destination);
   source.start(at);
   source.stop(at + length + 0.01);
+  return source;
 }
