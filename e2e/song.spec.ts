@@ -134,7 +134,7 @@ test('by keyboard alone: half, double, a beat later, a bar locked, a part named,
   expect(await kept(page)).toEqual(project);
 });
 
-test('listening: a bar over and over, counted in, and a stretch tapped that the rest is solved around', async ({ page }) => {
+test('listening: a bar over and over, counted in, and a stretch tapped that the rest is solved around @clock', async ({ page }) => {
   await openSong(page);
   await page
     .getByTestId('score-line')

@@ -61,7 +61,6 @@ function addTake(media: Media, filmed: Filmed | null, placed: Placed | null): vo
       filmedAt: filmed?.filmedAt ?? placed?.filmedAt ?? null,
       live: filmed?.live ?? null,
       part: null,
-
       correction: null,
     });
   });

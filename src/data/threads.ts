@@ -91,6 +91,9 @@ export function clipToPlayhead(id: string): void {
     changeClip(id, 'Move a sound', (clip) => void Object.assign(clip, placedAt(project, frameToSeconds(playhead, project.frame.rate))));
 }
 
+/** The beat that is meant by a place near it; elsewhere the place itself. */
+export const meantBeat = (beat: number): number => (Math.abs(beat - Math.round(beat)) < 0.2 ? Math.round(beat) : beat);
+
 /** Sets the gain of a thread at a beat; `instead` is the key that it takes the place of. */
 export function setGain(thread: Thread, beat: number, gain: number, instead?: number): void {
   edit('Set a gain', (draft) => {

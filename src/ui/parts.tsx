@@ -22,6 +22,26 @@ export function Button({ kind = 'plain', className = '', ...rest }: ButtonHTMLAt
   );
 }
 
+/** A box to tick with its name beside it. */
+export function Tick({
+  ticked,
+  onTick,
+  className = '',
+  children,
+}: {
+  ticked: boolean;
+  onTick: (ticked: boolean) => void;
+  className?: string;
+  children: ReactNode;
+}) {
+  return (
+    <label className={`flex min-h-11 items-center gap-2 sm:min-h-9 ${className}`}>
+      <input type="checkbox" className="h-4 w-4 accent-[var(--color-ink)]" checked={ticked} onChange={(e) => onTick(e.target.checked)} />
+      {children}
+    </label>
+  );
+}
+
 /** A strip of tape with a name on it. */
 export function Tape({ index, children }: { index: number; children: ReactNode }) {
   return (

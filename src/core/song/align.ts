@@ -2,7 +2,7 @@ import { parabola } from '../correlate';
 import { median, type Seconds, type Unit } from '../units';
 import { agreement } from './agreement';
 import { HEARD, heardPlaces, WINDOW } from './heard-places';
-import type { HeardOnsets } from './onset';
+import { type HeardOnsets, hopAt } from './onset';
 
 /** A stretch of the old recording that is heard in the new one: what was at `t` is at `offset + rate * t`. */
 export interface Matched {
@@ -28,7 +28,7 @@ function refined(old: HeardOnsets, fresh: HeardOnsets, { from, to, offset, rate 
   const reach = Math.round(0.1 * hops);
   const points: { t: number; u: number }[] = [];
   for (let t = from + 1.5; t <= to - 1.5; t += Math.max(0.75, (to - from) / 400)) {
-    const middle = Math.round((t - old.start) * hops);
+    const middle = hopAt(old, t);
     const time = old.start + middle / hops;
     const expected = (offset + rate * time - fresh.start) * hops;
     const scores = Array.from({ length: 2 * reach + 1 }, (_, k) => agreement(old.all, fresh.all, middle, expected + k - reach, half, rate));
@@ -43,7 +43,7 @@ function refined(old: HeardOnsets, fresh: HeardOnsets, { from, to, offset, rate 
 
 /** How well a second of the old recording around `t` agrees with where a piece says it is heard. */
 function agreementAt(old: HeardOnsets, fresh: HeardOnsets, { offset, rate }: Matched, t: Seconds): number {
-  const middle = Math.round((t - old.start) * old.rate);
+  const middle = hopAt(old, t);
   const time = old.start + middle / old.rate;
   return agreement(old.all, fresh.all, middle, (offset + rate * time - fresh.start) * old.rate, Math.round(0.5 * old.rate), rate);
 }

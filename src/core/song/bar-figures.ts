@@ -1,6 +1,6 @@
 import { median, type Seconds } from '../units';
 import { peakAround } from './beats';
-import type { OnsetStrength } from './onset';
+import { hopAt, type OnsetStrength } from './onset';
 
 /** What is heard on the beats, midway between them, and at their quarters and thirds. */
 export interface HeardBeats {
@@ -25,8 +25,7 @@ const unit = (sum: Float64Array) => {
 /** Unit-length mean chroma between two instants. */
 function chromaOver(onsets: OnsetStrength, from: Seconds, to: Seconds): Float64Array {
   const sum = new Float64Array(12);
-  const hop = (t: Seconds) => Math.round((t - onsets.start) * onsets.rate);
-  for (let i = Math.max(0, hop(from)); i < Math.min(hop(to), onsets.energy.length); i++)
+  for (let i = Math.max(0, hopAt(onsets, from)); i < Math.min(hopAt(onsets, to), onsets.energy.length); i++)
     for (let c = 0; c < 12; c++) sum[c] += Math.sqrt(onsets.chroma[i * 12 + c]);
   return unit(sum);
 }

@@ -1,6 +1,6 @@
 import { parabola } from '../correlate';
 import { median, type Seconds } from '../units';
-import type { HeardOnsets } from './onset';
+import { type HeardOnsets, hopAt } from './onset';
 
 /** What beats are looked for in: what begins, and the more the louder it is. */
 export const accents = (onsets: HeardOnsets): Float32Array => onsets.all.map((v, i) => 0.5 * v + 0.5 * onsets.loud[i]);
@@ -92,7 +92,7 @@ export function steadied(beats: readonly Seconds[], onsets: HeardOnsets, toleran
 
 /** Strongest onset within 32 ms of `time`, of all or of a part of the sound. */
 export function peakAround(onsets: HeardOnsets, time: Seconds, curve = onsets.all): number {
-  const i = Math.round((time - onsets.start) * onsets.rate);
+  const i = hopAt(onsets, time);
   let best = 0;
   for (let k = Math.max(0, i - 4); k <= Math.min(curve.length - 1, i + 4); k++) best = Math.max(best, curve[k]);
   return best;

@@ -34,6 +34,8 @@ export const inputAt = (beatsPerBar: number) =>
 export interface Counting {
   beats: Seconds[];
   beatsPerBar: number;
+  /** 0..1: how far what begins on the beats stands above what begins between them. */
+  confidence: Unit;
   figures: number[][];
 }
 
@@ -49,7 +51,8 @@ export function countings(onsets: OnsetStrength): { countings: Counting[]; stren
   });
   const found = pulses.flatMap((beats) => {
     const heard = hearBeats(beats, onsets);
-    return BAR_LENGTHS.map((beatsPerBar) => ({ beats, beatsPerBar, figures: barFigures(heard, beatsPerBar) }));
+    const { all: confidence } = confidenceOf(beats, onsets);
+    return BAR_LENGTHS.map((beatsPerBar) => ({ beats, beatsPerBar, confidence, figures: barFigures(heard, beatsPerBar) }));
   });
   return { countings: found, strength: path.strength };
 }
@@ -73,7 +76,7 @@ function likelihood(figures: readonly number[], beatsPerBar: number): number {
 export function bestCount(onsets: OnsetStrength): Count {
   const { countings: found, strength } = countings(onsets);
   // A pulse that what begins does not fall on is none, however its bars might look.
-  const falls = found.filter(({ beats }) => confidenceOf(beats, onsets).all >= FALLS_ON);
+  const falls = found.filter(({ confidence }) => confidence >= FALLS_ON);
   const all = falls.length ? falls : found;
   let best: (Count & { score: number }) | null = null;
   for (const { beats, beatsPerBar, figures } of all) {

@@ -1,7 +1,7 @@
 import { fftSize, gccPhat, type Spectrum, spectrumOf } from '../correlate';
 import { clamp, type Seconds } from '../units';
 import { agreement } from './agreement';
-import type { HeardOnsets } from './onset';
+import { type HeardOnsets, hopAt } from './onset';
 
 /** Curves looked at, and values a second of the rough search. */
 const CURVES = ['all', 'low', 'mid'] as const;
@@ -124,7 +124,7 @@ function rateOf(old: HeardOnsets, searched: Searched, duration: Seconds): number
 /** A place brought to a hop, and judged by the fine curve as well: bars that come again differ only there. */
 function heardExactly(old: HeardOnsets, fresh: HeardOnsets, rate: number, place: Place): Place {
   const half = Math.round((WINDOW / 2) * old.rate);
-  const middle = Math.round((place.at + WINDOW / 2 - old.start) * old.rate);
+  const middle = hopAt(old, place.at + WINDOW / 2);
   const time = old.start + middle / old.rate;
   let [best, score] = [place.heard, Number.NEGATIVE_INFINITY];
   for (let k = -6; k <= 6; k++) {

@@ -1,7 +1,7 @@
 import { parabola } from '../correlate';
 import { clamp, type Seconds, type Unit } from '../units';
 import { accents } from './beats';
-import type { OnsetStrength } from './onset';
+import { hopAt, type OnsetStrength } from './onset';
 
 /** A moment to cut on: a drum stroke, the sound breaking off, or coming in with all it has. */
 export interface Hit {
@@ -59,10 +59,9 @@ function strokes(onsets: OnsetStrength): Hit[] {
  */
 export function findHits(onsets: OnsetStrength): Hit[] {
   const level = levels(onsets);
-  const hop = (time: Seconds) => Math.round((time - onsets.start) * onsets.rate);
   const loud = level(0, onsets.energy.length / onsets.rate);
   const struck = strokes(onsets).map((hit): Hit => {
-    const at = hop(hit.time) - 2;
+    const at = hopAt(onsets, hit.time) - 2;
     const rise = level(at, 1) - Math.max(level(at, -2), level(at, -0.5), loud - 30);
     // What begins out of silence is a beginning, not a drop.
     const before = level(at, -at / onsets.rate) > loud - 30;

@@ -35,6 +35,10 @@ export interface OnsetStrength {
 /** The curves that beats are looked for in. */
 export type HeardOnsets = Pick<OnsetStrength, 'rate' | 'start' | 'all' | 'low' | 'mid' | 'loud'>;
 
+/** The hop at an instant of the song; outside the curves before their start and after their end. */
+export const hopAt = (onsets: Pick<OnsetStrength, 'rate' | 'start'>, time: Seconds): number =>
+  Math.round((time - onsets.start) * onsets.rate);
+
 /** Brings sound of any rate to mono at the analysis rate as it is decoded: means over channels and samples (a box filter, enough for onsets). */
 export class Downsampler {
   private readonly out: Float32Array[] = [];

@@ -1,6 +1,6 @@
 import { type BeatMap, beatToSeconds } from '../time';
-import type { Beats, Seconds } from '../units';
-import { type OnsetStrength, TIMBRE } from './onset';
+import type { Beats } from '../units';
+import { hopAt, type OnsetStrength, TIMBRE } from './onset';
 
 /** A part of a song: from a bar line on it sounds unlike what went before. Parts that sound alike have the same letter. */
 export interface SongPart {
@@ -17,10 +17,9 @@ const COST = 12;
 
 /** What each bar sounds like: its level in the bands, and how much is struck low and high. */
 function barFigures(map: BeatMap, onsets: OnsetStrength, first: number, bars: number): Float64Array[] {
-  const hop = (t: Seconds) => Math.round((t - onsets.start) * onsets.rate);
   return Array.from({ length: bars }, (_, bar) => {
-    const from = Math.max(0, hop(beatToSeconds(map, (first + bar) * map.beatsPerBar)));
-    const to = Math.max(from + 1, Math.min(onsets.energy.length, hop(beatToSeconds(map, (first + bar + 1) * map.beatsPerBar))));
+    const from = Math.max(0, hopAt(onsets, beatToSeconds(map, (first + bar) * map.beatsPerBar)));
+    const to = Math.max(from + 1, Math.min(onsets.energy.length, hopAt(onsets, beatToSeconds(map, (first + bar + 1) * map.beatsPerBar))));
     const out = new Float64Array(TIMBRE + 2);
     for (let i = from; i < Math.min(to, onsets.energy.length); i++) {
       for (let b = 0; b < TIMBRE; b++) out[b] += onsets.timbre[i * TIMBRE + b];

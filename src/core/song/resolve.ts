@@ -1,7 +1,7 @@
 import type { BeatMap } from '../time';
 import { median, type Seconds } from '../units';
 import { accents, trackBeats } from './beats';
-import type { HeardOnsets } from './onset';
+import { type HeardOnsets, hopAt } from './onset';
 import { faster, tempoPath } from './tempo-path';
 
 /** Expected beat length at each hop: what is heard, brought to the tempo set by hand, which itself holds where beats are locked. */
@@ -15,11 +15,10 @@ function expected(map: BeatMap, onsets: HeardOnsets): Float32Array {
   // By octaves only: twice or half as fast is one press away from the other, thirds are not.
   const octaves = Math.round(Math.log2(median(path.period) / wanted));
   const { period } = faster(path, 2 ** octaves);
-  const hop = (t: Seconds) => Math.round((t - onsets.start) * onsets.rate);
   const reach = 4 * onsets.rate;
   for (const { at, gap } of pairs)
-    for (let i = Math.max(0, hop(at) - reach); i < Math.min(period.length, hop(at) + reach); i++) {
-      const near = 1 - Math.abs(i - hop(at)) / reach;
+    for (let i = Math.max(0, hopAt(onsets, at) - reach); i < Math.min(period.length, hopAt(onsets, at) + reach); i++) {
+      const near = 1 - Math.abs(i - hopAt(onsets, at)) / reach;
       period[i] += near * (gap - period[i]);
     }
   return period;
@@ -27,9 +26,8 @@ function expected(map: BeatMap, onsets: HeardOnsets): Float32Array {
 
 /** The part of a curve between two instants, on its own time. */
 function stretch(onsets: HeardOnsets, from: Seconds, to: Seconds): { onsets: HeardOnsets; first: number; last: number } {
-  const hop = (t: Seconds) => Math.round((t - onsets.start) * onsets.rate);
-  const first = Math.max(0, hop(from));
-  const last = Math.min(onsets.all.length, hop(to) + 1);
+  const first = Math.max(0, hopAt(onsets, from));
+  const last = Math.min(onsets.all.length, hopAt(onsets, to) + 1);
   const [all, loud] = [onsets.all.slice(first, last), onsets.loud.slice(first, last)];
   return { onsets: { ...onsets, start: onsets.start + first / onsets.rate, all, loud }, first, last };
 }
@@ -75,7 +73,7 @@ export function solveAgain(map: BeatMap, onsets: HeardOnsets, duration: Seconds)
 }
 
 const gapAt = (time: Seconds, period: Float32Array, onsets: HeardOnsets) =>
-  period[Math.max(0, Math.min(period.length - 1, Math.round((Math.abs(time) - onsets.start) * onsets.rate)))];
+  period[Math.max(0, Math.min(period.length - 1, hopAt(onsets, Math.abs(time))))];
 
 /** Tracked beats moved so that they lead up to `end`, which is a beat itself and is left out. */
 function ending(found: readonly Seconds[], end: Seconds, period: Float32Array, onsets: HeardOnsets): Seconds[] {

@@ -1,5 +1,5 @@
 import { median, type Seconds, type Unit } from '../units';
-import type { HeardOnsets } from './onset';
+import { type HeardOnsets, hopAt } from './onset';
 
 /** Where between two beats the off beat is looked for. */
 const [EARLIEST, LATEST] = [0.42, 0.74];
@@ -14,7 +14,7 @@ export function swingOf(beats: readonly Seconds[], onsets: HeardOnsets): Unit | 
   const folded = new Float64Array(BINS);
   for (let i = 0; i + 1 < beats.length; i++)
     for (let k = 0; k < BINS; k++) {
-      const at = Math.round((beats[i] + ((beats[i + 1] - beats[i]) * k) / BINS - onsets.start) * onsets.rate);
+      const at = hopAt(onsets, beats[i] + ((beats[i + 1] - beats[i]) * k) / BINS);
       folded[k] += onsets.all[at] ?? 0;
     }
   let best = Math.round(EARLIEST * BINS);

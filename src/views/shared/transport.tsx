@@ -5,7 +5,7 @@ import { beatMapOf } from '@/core/shot';
 import { barAndBeat, beatToSeconds, frameToSeconds, nearestFrame, secondsToBeat, toTimecode } from '@/core/time';
 import { seek, togglePlay, usePlayback } from '@/data/playback';
 import { useProject } from '@/data/store';
-import { Button } from '@/ui/parts';
+import { Button, Tick } from '@/ui/parts';
 
 /** Moves the playhead by beats, onto whole beats. */
 function stepBeats(by: number): void {
@@ -60,15 +60,9 @@ export function Transport({ children }: { children?: ReactNode }) {
         <span className="ml-2 text-faint">{toTimecode(playhead, project.frame.rate)}</span>
       </span>
       {children}
-      <label className="ml-auto flex min-h-11 items-center gap-2 px-1 text-sm sm:min-h-9">
-        <input
-          type="checkbox"
-          className="h-4 w-4 accent-[var(--color-ink)]"
-          checked={click}
-          onChange={(e) => usePlayback.setState({ click: e.target.checked })}
-        />
+      <Tick className="ml-auto px-1 text-sm" ticked={click} onTick={(on) => usePlayback.setState({ click: on })}>
         Click
-      </label>
+      </Tick>
     </div>
   );
 }

@@ -6,8 +6,8 @@ import { beatMapOf, footageOf, type Project, type SoundClip } from '@/core/shot'
 import { gainAt, gainPoints } from '@/core/song';
 import { barAndBeat, describeAnchor, frameToSeconds, secondsToBeat } from '@/core/time';
 import { edit, useProject } from '@/data/store';
-import { changeClip, clipToPlayhead, heardInSong, layEffect, layTakeSound, setGain, THREADS, type Thread } from '@/data/threads';
-import { Button, Note, NumberField, Working } from '@/ui/parts';
+import { changeClip, clipToPlayhead, heardInSong, layEffect, layTakeSound, meantBeat, setGain, THREADS, type Thread } from '@/data/threads';
+import { Button, Note, NumberField, Tick, Working } from '@/ui/parts';
 import { FileButton } from './file-button';
 import { ThreadStrip } from './thread-strip';
 
@@ -19,27 +19,20 @@ function ThreadRow({ project, thread, duration }: { project: Project; thread: Th
   const map = beatMapOf(project);
   const time = frameToSeconds(playhead, project.frame.rate);
   const { on, gains } = project.sound[thread];
-  const beat = secondsToBeat(map, time);
-  const snapped = Math.abs(beat - Math.round(beat)) < 0.2 ? Math.round(beat) : beat;
   return (
     <div className="space-y-1">
       <div className="flex items-end gap-3">
-        <label className="flex min-h-11 grow items-center gap-2 sm:min-h-9">
-          <input
-            type="checkbox"
-            className="h-4 w-4 accent-[var(--color-ink)]"
-            checked={on}
-            onChange={(e) =>
-              edit(
-                e.target.checked ? `Let the ${NAMES[thread].toLowerCase()} be heard` : `Silence the ${NAMES[thread].toLowerCase()}`,
-                (draft) => {
-                  draft.sound[thread].on = e.target.checked;
-                },
-              )
-            }
-          />
+        <Tick
+          className="grow"
+          ticked={on}
+          onTick={(heard) =>
+            edit(heard ? `Let the ${NAMES[thread].toLowerCase()} be heard` : `Silence the ${NAMES[thread].toLowerCase()}`, (draft) => {
+              draft.sound[thread].on = heard;
+            })
+          }
+        >
           {NAMES[thread]}
-        </label>
+        </Tick>
         <div className="w-32">
           <NumberField
             label="Gain here"
@@ -49,7 +42,7 @@ function ThreadRow({ project, thread, duration }: { project: Project; thread: Th
             max={12}
             step={0.5}
             digits={1}
-            onChange={(gain) => setGain(thread, snapped, gain)}
+            onChange={(gain) => setGain(thread, meantBeat(secondsToBeat(map, time)), gain)}
           />
         </div>
       </div>

@@ -4,7 +4,7 @@ import { beatMapOf, clipStart, type Project } from '@/core/shot';
 import { gainAt, gainPoints } from '@/core/song';
 import { barAndBeat, beatToSeconds, frameToSeconds, secondsToBeat } from '@/core/time';
 import { useProject } from '@/data/store';
-import { removeGain, setGain, type Thread } from '@/data/threads';
+import { meantBeat, removeGain, setGain, type Thread } from '@/data/threads';
 import { tapeStyle } from '@/ui/tape';
 
 const HEIGHT = 64;
@@ -47,9 +47,7 @@ export function ThreadStrip({ project, thread, duration }: { project: Project; t
     const area = box.current?.getBoundingClientRect();
     if (!area || !e.currentTarget.hasPointerCapture(e.pointerId)) return;
     const beat = secondsToBeat(map, Math.max(0, Math.min(duration, ((e.clientX - area.left) / area.width) * duration)));
-    // Near a beat it is the beat that is meant.
-    const snapped = Math.abs(beat - Math.round(beat)) < 0.2 ? Math.round(beat) : beat;
-    setHeld({ index, beat: snapped, gain: Math.max(-60, Math.min(12, Math.round(gainOf(e.clientY - area.top) * 2) / 2)) });
+    setHeld({ index, beat: meantBeat(beat), gain: Math.max(-60, Math.min(12, Math.round(gainOf(e.clientY - area.top) * 2) / 2)) });
   };
   return (
     <div
