@@ -3,6 +3,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
+import { eventsOf } from '../src/core/check/index';
 import type { Project } from '../src/core/shot/index';
 import { beatToSeconds, constantBeatMap } from '../src/core/time/index';
 import { test } from './demo';
@@ -40,10 +41,7 @@ const mapOf = (project: Project) => {
   return project.song.map;
 };
 /** Song times of all anchors of the shots. */
-const anchorsOf = (project: Project) =>
-  project.shots.flatMap((s) =>
-    [s.start, s.end, ...('start' in s.mix ? [s.mix.start, s.mix.end] : [])].map((a) => beatToSeconds(mapOf(project), a.beat)),
-  );
+const anchorsOf = (project: Project) => project.shots.flatMap((s) => eventsOf(s).map(([, a]) => beatToSeconds(mapOf(project), a.beat)));
 
 test('beats put right by hand: closer to the samples, a beat dragged, locked, the rest solved again, undone', async ({ page }) => {
   await openSong(page);

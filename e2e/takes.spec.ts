@@ -73,9 +73,10 @@ test('the hand-over: a bump, a fade, a shadow on the seam and nine frames of a c
   const read = readProject(JSON.parse(new TextDecoder().decode(unzipSync(new Uint8Array(readFileSync(zip)))['project.json'])));
   if (!read.ok) throw new Error(read.reason);
   const [shot] = read.project.shots;
-  if (shot.mix.kind !== 'seam') throw new Error('no seam');
+  const seam = shot.layers.flatMap((l) => l.masks).find((m) => m.kind === 'seam');
+  if (!seam) throw new Error('no seam');
   const film = await downloadBy(page, /Make MP4/, 'seam.mp4');
-  const { stands } = shot.mix;
+  const { stands } = seam;
   // Before the fade, in it and after it; none where the hand crosses.
   const steps: Record<number, number> = {};
   for (const k of [45, 90, 150, 175]) {

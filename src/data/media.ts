@@ -1,6 +1,5 @@
 import { matchSlot, type SlotMatch } from '@/core/log';
 import { correctionGains, correctionMoves } from '@/core/measure';
-import { buildReveal, type MeasuredFall } from '@/core/moves';
 import {
   type Footage,
   footageKey,
@@ -11,6 +10,7 @@ import {
   plannedSlots,
   type Take,
   type TakeLive,
+  takesOf,
 } from '@/core/shot';
 import { standardRate } from '@/core/time';
 import type { SeenFall, TakeMeasurement, TakeReadings } from '@/media/measuring';
@@ -92,16 +92,6 @@ async function placeOf(media: Media, beganAt: number | null, onProgress: Progres
 export function isPlate(project: Project, take: Project['takes'][number]): boolean {
   const plan = project.plans.find((p) => p.id === take.plan);
   return plan !== undefined && plannedSlots(project, plan).some((s) => s.id === take.slot && s.plate !== null);
-}
-
-/** The two takes a reveal mixes: the slots of a planned curtain reveal, or else the first and the last that are no plates. */
-function revealTakes(project: Project): [Take | undefined, Take | undefined] {
-  const plan = project.plans.find((p) => p.recipe === 'curtain reveal');
-  const inSlot = (slot: string) => project.takes.filter((t) => plan && t.plan === plan.id && t.slot === slot);
-  const acted = project.takes.filter((t) => !isPlate(project, t));
-  const one = inSlot('one')[0] ?? acted[0];
-  const two = inSlot('two').at(-1) ?? acted.filter((t) => t !== one).at(-1);
-  return [one, two];
 }
 
 /** What became of a file: a problem, or for a film where it was put. */
@@ -226,7 +216,7 @@ export function correctTake(takeId: string, referenceTakeId: string, measured: T
 
 /** Raises each shot's enlargement to what its corrected takes need. */
 function giveMargin(draft: Project): void {
-  for (const shot of draft.shots) shot.overscan = Math.max(shot.overscan, marginFor(draft, [shot.before.takeId, shot.after.takeId]));
+  for (const shot of [...draft.shots, ...draft.inner]) shot.overscan = Math.max(shot.overscan, marginFor(draft, takesOf(shot)));
 }
 
 /** Enlargement in per cent that the corrections of these takes cost. */
@@ -237,34 +227,4 @@ export function marginFor(project: Project, takeIds: readonly string[]): number 
     return take?.correction?.enabled && media ? overscanFor(project, media, take.correction.moves) : 100;
   });
   return Math.max(100, ...needs);
-}
-
-/** Lays a curtain reveal on the score at a beat, from what was seen falling in its two takes. */
-export async function layReveal(beat: number, onProgress: Progress, signal?: AbortSignal): Promise<string> {
-  const { project } = useProject.getState();
-  if (!project) return 'No project is open.';
-  const [one, two] = revealTakes(project);
-  if (!one || !two) return 'A curtain reveal needs two takes: one in each outfit. Take them in under Shoot.';
-  const map = project.song?.map;
-  if (!map) return 'There is no beat to put it on yet. Take in a song, or tap its beat, under Song.';
-  const falls: (MeasuredFall | null)[] = [];
-  for (const [i, take] of [one, two].entries())
-    falls.push(await takeFall(footageOf(project, take.id), 0, (p) => onProgress((i + p) / 2), signal));
-  const id = crypto.randomUUID();
-  edit('Lay a curtain reveal', (draft) => {
-    const current = draft as Project;
-    draft.shots.push(
-      buildReveal(current, map, {
-        id,
-        beat,
-        before: { takeId: one.id, fall: falls[0] },
-        after: { takeId: two.id, fall: falls[1] },
-        overscan: marginFor(current, [one.id, two.id]),
-      }),
-    );
-  });
-  useProject.setState({ selectedShot: id });
-  return falls.some((f) => f === null)
-    ? 'Nothing clearly falls in one of the takes, so the line runs straight and the takes meet at their middle. Set both by hand.'
-    : '';
 }

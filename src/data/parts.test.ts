@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { newPlannedShot, RECIPES } from '@/core/plan';
-import { emptyProject, type Media, plannedSlots, readProject, type Shot, type Take } from '@/core/shot';
+import { emptyProject, type Media, pinAt, plainLayer, plannedSlots, readProject, type Shot, type Take } from '@/core/shot';
 import { cutTake, slotsFor, wholeAgain } from './parts';
 import { addProject, undo, useProject } from './store';
 
@@ -43,10 +43,10 @@ const shot = (sync: number): Shot => ({
   name: 'Clones',
   start: { beat: 4, offset: 0 },
   end: { beat: 8, offset: 0 },
-  before: { takeId: 'take', sync },
-  after: { takeId: 'take', sync: sync + 20 },
   overscan: 100,
-  mix: { kind: 'seam', feather: 2, stands: [{ from: 0, points: [50, 50].map((x, i) => ({ x, y: 100 * i })) }] },
+  layers: [sync, sync + 20].map((second, i) => plainLayer(`l${i}`, 'Take', 0, { kind: 'take', takeId: 'take' }, [pinAt(0, 0, second)])),
+  move: null,
+  hand: [],
 });
 const project = () => {
   const { project: open } = useProject.getState();
@@ -84,8 +84,8 @@ describe('a take cut into parts', () => {
     expect(two).toMatchObject({ part: spans[1], slot: slots[1], number: 1, tape: 0, filmedAt: 1_022_000 });
     expect(one.live?.bumps).toEqual([]);
     expect(two.live?.bumps).toEqual([{ time: 25, size: 3 }]);
-    expect(project().shots[0].before.takeId).toBe('take');
-    expect(project().shots[0].after.takeId).toBe(two.id);
+    const shown = project().shots[0].layers.map(({ source }) => source.kind === 'take' && source.takeId);
+    expect(shown).toEqual(['take', two.id]);
     expect(readProject(JSON.parse(JSON.stringify(project()))).ok).toBe(true);
     await undo();
     expect(project().takes).toEqual([{ ...take, slot: slots[0] }]);

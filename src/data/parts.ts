@@ -1,6 +1,6 @@
 import { current } from 'immer';
 import type { Course, Part } from '@/core/measure';
-import { type Footage, footageKey, type Project, plannedSlots, type Take, wholeOf } from '@/core/shot';
+import { type Footage, footageKey, type Project, plannedSlots, type Shot, type Take, wholeOf, withTakes } from '@/core/shot';
 import { derived } from './db';
 import { courseOf, type Progress } from './jobs';
 import { edit } from './store';
@@ -51,11 +51,11 @@ export function cutTake(takeId: string, parts: readonly TakePart[]): void {
       };
     });
     draft.takes.splice(at, 1, ...made);
-    for (const shot of draft.shots)
-      for (const side of [shot.before, shot.after]) {
-        if (side.takeId !== takeId) continue;
-        side.takeId = (made.find((t) => t.part && side.sync >= t.part.from && side.sync < t.part.to) ?? made[0]).id;
-      }
+    const partAt = (second: number) => (made.find((t) => t.part && second >= t.part.from && second < t.part.to) ?? made[0]).id;
+    const again = (shot: Shot) => withTakes(shot, (id, second) => (id === takeId ? partAt(second) : id));
+    const { shots, inner } = current(draft) as Project;
+    draft.shots = shots.map(again);
+    draft.inner = inner.map(again);
   });
 }
 

@@ -93,7 +93,8 @@ function tick(): void {
   scheduleClicks(project);
   const now = songTime();
   const { rate } = project.frame;
-  const frame = Math.floor((now * rate.num) / rate.den + 1e-6);
+  // An event's frame is the one nearest to its beat, so that is the frame seen as the beat is heard.
+  const frame = nearestFrame(now, rate);
   if (now >= ends - 2e-3) {
     pause();
     return;

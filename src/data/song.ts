@@ -1,6 +1,6 @@
 import { type MapRead, mapOfList, mapOfMidi } from '@/core/exchange';
-import { movedShot, rehung, slideProject } from '@/core/moves';
-import { beatMapOf, type Media, type Part, type Project } from '@/core/shot';
+import { rehung, slideProject } from '@/core/moves';
+import { beatMapOf, type Media, movedShot, type Part, type Project } from '@/core/shot';
 import type { Alignment } from '@/core/song';
 import { type BeatMap, frameToSeconds, secondsToBeat, tappedBeats, tempo, withStretch } from '@/core/time';
 import type { HeardSong } from '@/media/song';
@@ -96,6 +96,7 @@ export function changeMap(label: string, next: BeatMap | null, follow = false, p
     if (!follow) {
       const hung = rehung(draft as Project, before, next);
       draft.shots = hung.shots;
+      draft.inner = hung.inner;
       draft.song.parts = hung.parts;
       draft.sound = hung.sound;
     }
@@ -146,7 +147,7 @@ export function layAside(id: string): void {
   const beat = Math.round(secondsToBeat(map, frameToSeconds(playhead, project.frame.rate)));
   edit('Lay a shot again', (draft) => {
     draft.aside = draft.aside.filter((s) => s.id !== id);
-    draft.shots.push(movedShot(project, map, shot, beat - Math.round(shot.start.beat)));
+    draft.shots.push(movedShot(project, shot, beat - Math.round(shot.start.beat)));
   });
 }
 

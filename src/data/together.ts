@@ -1,7 +1,8 @@
 import type { CleanPlate, Collision, Cut, Strokes } from '@/core/measure';
 import { correctionGains, correctionMoves } from '@/core/measure';
-import { footageKey, footageOf, type Project, plannedSlots, type SeamMix, type Take } from '@/core/shot';
-import { type BeatMap, beatToSeconds, fps, secondsToBeat } from '@/core/time';
+import { proposeSeam } from '@/core/moves';
+import { footageKey, footageOf, type Project, plannedSlots, type Stand, type Take } from '@/core/shot';
+import { fps } from '@/core/time';
 import type { CutOutResult, PersonMap } from '@/media/cut-out';
 import type { LaidTake } from '@/media/laid';
 import type { SeamResult, SurveyPart, TakeSurvey } from '@/media/together';
@@ -149,7 +150,7 @@ export async function seamBetween(
 }
 
 /** The stands of a found seam as a shot keeps them: seconds of the shot, per cent of the picture; few points, for hands. */
-export function standsOf({ paths, feather, fps: rate, width, height }: SeamResult, tall: number): SeamMix['stands'] {
+export function standsOf({ paths, feather, fps: rate, width, height }: SeamResult, tall: number): Stand[] {
   return paths.map(({ from, x }, k) => {
     const step = 3;
     const rows = Array.from({ length: Math.ceil((height - 1) / step) }, (_, k) => k * step);
@@ -165,28 +166,21 @@ export function standsOf({ paths, feather, fps: rate, width, height }: SeamResul
 }
 
 /** The widest soft edge of a seam, per cent of the height. */
-const widestSoft = (stands: SeamMix['stands']) => Math.max(0.3, ...stands.flatMap((s) => s.points.map((p) => p.soft ?? 0)));
+const widestSoft = (stands: Stand[]) => Math.max(0.3, ...stands.flatMap((s) => s.points.map((p) => p.soft ?? 0)));
 
 /** Lays two takes on the score along their seam, from a beat on; both are corrected first where their measures ask for it. */
-export async function laySeam(project: Project, map: BeatMap, span: Span, stands: SeamMix['stands'], beat: number): Promise<string> {
+export async function laySeam(project: Project, span: Span, stands: Stand[], beat: number): Promise<string> {
   for (const { take } of [span.first, span.second]) {
     const reference = referenceFor(project, take);
     if (take.id === reference.id || take.correction) continue;
     correctTake(take.id, reference.id, await takeMeasurement(footageOf(project, take.id), footageOf(project, reference.id)));
   }
   const id = crypto.randomUUID();
+  const use = ({ take, from }: Span['first']) => ({ takeId: take.id, sync: from });
   edit('Lay two takes along a seam', (draft) => {
-    const end = Math.floor(secondsToBeat(map, beatToSeconds(map, beat) + span.seconds) + 1e-6);
-    draft.shots.push({
-      id,
-      name: 'Clones',
-      start: { beat, offset: 0 },
-      end: { beat: Math.max(beat + 1, end), offset: 0 },
-      before: { takeId: span.first.take.id, sync: span.first.from },
-      after: { takeId: span.second.take.id, sync: span.second.from },
-      overscan: marginFor(draft as Project, [span.first.take.id, span.second.take.id]),
-      mix: { kind: 'seam', feather: widestSoft(stands), stands },
-    });
+    const now = draft as Project;
+    const margin = marginFor(now, [span.first.take.id, span.second.take.id]);
+    draft.shots.push(proposeSeam(now, id, beat, span.seconds, use(span.first), use(span.second), stands, widestSoft(stands), margin));
   });
   useProject.setState({ selectedShot: id });
   return id;

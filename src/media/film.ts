@@ -11,12 +11,14 @@ import {
   VideoSampleSource,
   WebMOutputFormat,
 } from 'mediabunny';
-import { blackPlanes, type ComposeLayer, compose, type Planes, planesOver } from '@/core/picture';
+import { blackPlanes, type Planes, planesOver } from '@/core/picture';
 import { describeFrame, filmFrames, type PictureDescription, type Project } from '@/core/shot';
 import { fps, frameToSeconds } from '@/core/time';
 import { folder, openMedia } from './files';
 import { FrameReader, planesOf } from './frames';
+import { mattesOf } from './mattes';
 import { mixedSound } from './mixed';
+import { asked, paint } from './painting';
 import { soundRate } from './sound';
 
 export type FilmFormat = 'mp4' | 'webm';
@@ -27,26 +29,32 @@ export interface FilmProgress {
   doing: string;
 }
 
-/** One take being read forward for the film: its frames in the order the film asks for them. */
+/** One layer's take being read for the film: its frames in the order the film asks for them. One asked for again at once is kept. */
 class TakeStream {
+  private readonly frames: AsyncGenerator<VideoSample | null, void, unknown>;
   private pending: Promise<IteratorResult<VideoSample | null>>;
-  private frames: AsyncGenerator<VideoSample | null, void, unknown>;
+  private shown: Planes | null = null;
+  private at = 0;
 
   constructor(
     private readonly reader: FrameReader,
-    times: number[],
+    private readonly times: readonly number[],
   ) {
-    this.frames = reader.samplesAt(times);
+    this.frames = reader.samplesAt(times.filter((t, i) => i === 0 || t !== times[i - 1]));
     this.pending = this.frames.next();
   }
 
   /** Planes of the next frame asked for; the decoder goes on meanwhile. */
   async next(): Promise<Planes> {
+    const again = this.at > 0 && this.times[this.at] === this.times[this.at - 1];
+    this.at++;
+    if (again && this.shown) return this.shown;
     const { value: sample, done } = await this.pending;
     this.pending = done ? this.pending : this.frames.next();
     if (!sample) return blackPlanes(2, 2);
     try {
-      return await planesOf(sample, this.reader.rotation, 1, true);
+      this.shown = await planesOf(sample, this.reader.rotation, 1, true);
+      return this.shown;
     } finally {
       sample.close();
     }
@@ -59,40 +67,49 @@ class TakeStream {
   }
 }
 
-/** Opens a stream for each take the pictures use. A take used twice in one picture gets one stream a use. */
-async function openStreams(pictures: readonly PictureDescription[]): Promise<Map<string, TakeStream>> {
-  const times = new Map<string, { mediaId: string; at: number[] }>();
-  for (const picture of pictures) {
-    picture.layers.forEach((layer) => {
-      const known = times.get(layer.takeId) ?? { mediaId: layer.mediaId, at: [] };
-      known.at.push(layer.sourceTime);
-      times.set(layer.takeId, known);
-    });
-  }
-  const streams = new Map<string, TakeStream>();
-  for (const [takeId, { mediaId, at }] of times) streams.set(takeId, new TakeStream(await FrameReader.open(await openMedia(mediaId)), at));
-  return streams;
-}
+/** The takes of some pictures in the order they are asked for, each layer with a stream of its own that lives no longer than it is needed. */
+class FilmTakes {
+  private readonly wanted = new Map<string, { mediaId: string; times: number[]; left: number }>();
+  private readonly open = new Map<string, Promise<TakeStream>>();
 
-async function composed(picture: PictureDescription, streams: Map<string, TakeStream>, out: Planes): Promise<void> {
-  const layers = await Promise.all(
-    picture.layers.map(async ({ takeId, map, colour, coverage, opacity, blend }): Promise<ComposeLayer> => {
-      const stream = streams.get(takeId);
-      return { planes: stream ? await stream.next() : blackPlanes(2, 2), map, colour, coverage, opacity, blend };
-    }),
-  );
-  compose(layers, out);
+  constructor(pictures: readonly PictureDescription[]) {
+    for (const picture of pictures)
+      for (const { path, mediaId, time } of asked(picture)) {
+        const known = this.wanted.get(path) ?? { mediaId, times: [], left: 0 };
+        known.times.push(time);
+        known.left++;
+        this.wanted.set(path, known);
+      }
+  }
+
+  readonly frame = async (_: string, mediaId: string, __: number, path: string) => {
+    const wanted = this.wanted.get(path);
+    if (!wanted) return { planes: blackPlanes(2, 2), reduce: 1 };
+    const stream =
+      this.open.get(path) ?? openMedia(mediaId).then(async (file) => new TakeStream(await FrameReader.open(file), wanted.times));
+    this.open.set(path, stream);
+    const planes = await (await stream).next();
+    if (--wanted.left === 0) {
+      this.open.delete(path);
+      await (await stream).close();
+    }
+    return { planes, reduce: 1 };
+  };
+
+  async close(): Promise<void> {
+    for (const stream of this.open.values()) await stream.then((s) => s.close()).catch(() => undefined);
+  }
 }
 
 /** One frame of the film at full size, from its description. */
 export async function renderStill(project: Project, frame: number): Promise<Planes> {
   const picture = describeFrame(project, frame);
-  const streams = await openStreams([picture]);
+  const takes = new FilmTakes([picture]);
   const out = blackPlanes(picture.width, picture.height);
   try {
-    await composed(picture, streams, out);
+    await paint(picture, out, takes.frame, await mattesOf(project));
   } finally {
-    for (const stream of streams.values()) await stream.close();
+    await takes.close();
   }
   return out;
 }
@@ -143,7 +160,8 @@ export async function makeFilm(project: Project, format: FilmFormat, onProgress:
   output.addAudioTrack(audio);
   await output.start();
   const pictures = Array.from({ length: end - first }, (_, i) => describeFrame(project, first + i));
-  const streams = await openStreams(pictures);
+  const takes = new FilmTakes(pictures);
+  const mattes = await mattesOf(project);
   // The sound is encoded beside the picture, never more than two seconds ahead of it.
   let seen = 0;
   let stopped = false;
@@ -161,7 +179,7 @@ export async function makeFilm(project: Project, format: FilmFormat, onProgress:
       const time = frameToSeconds(i, rate);
       seen = time;
       const bytes = new Uint8Array((width * height * 3) / 2);
-      await composed(pictures[i], streams, planesOver(bytes, width, height));
+      await paint(pictures[i], planesOver(bytes, width, height), takes.frame, mattes);
       const sample = new VideoSample(bytes, {
         format: 'I420',
         codedWidth: width,
@@ -188,7 +206,7 @@ export async function makeFilm(project: Project, format: FilmFormat, onProgress:
     throw error;
   } finally {
     stopped = true;
-    for (const stream of streams.values()) await stream.close();
+    await takes.close();
   }
   return name;
 }

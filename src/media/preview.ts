@@ -1,8 +1,10 @@
-import { blackPlanes, type ComposeLayer, compose, type Planes, toRgba } from '@/core/picture';
-import { describeFrame, type Project, reducedSource, scaledPicture } from '@/core/shot';
+import { blackPlanes, type Planes, toRgba } from '@/core/picture';
+import { describeFrame, type Project, scaledPicture } from '@/core/shot';
 import { openMedia } from './files';
 import { FrameCache, FrameReader } from './frames';
 import { type LaidTake, laidOn } from './laid';
+import { mattesOf } from './mattes';
+import { paint } from './painting';
 
 /** About how wide the preview is; sources are reduced by whole factors to at least this. */
 const PREVIEW_WIDTH = 640;
@@ -30,22 +32,17 @@ export class Preview {
   async frame(project: Project, frame: number): Promise<{ width: number; height: number; rgba: Uint8ClampedArray<ArrayBuffer> }> {
     const factor = Math.min(1, PREVIEW_WIDTH / project.frame.width, PREVIEW_WIDTH / project.frame.height);
     const picture = scaledPicture(describeFrame(project, frame), factor);
-    const layers = await Promise.all(
-      picture.layers.map(async ({ mediaId, sourceTime, map, colour, coverage, opacity, blend }): Promise<ComposeLayer> => {
-        const media = project.media.find((m) => m.id === mediaId);
-        const { cache, reduce } = await this.cacheFor(mediaId, media?.width ?? PREVIEW_WIDTH);
-        return {
-          planes: (await cache.at(sourceTime)) ?? blackPlanes(2, 2),
-          map: reducedSource(map, reduce),
-          colour,
-          coverage,
-          opacity,
-          blend,
-        };
-      }),
-    );
     if (this.out.width !== picture.width || this.out.height !== picture.height) this.out = blackPlanes(picture.width, picture.height);
-    compose(layers, this.out);
+    const widths = new Map(project.media.map((m) => [m.id, m.width]));
+    await paint(
+      picture,
+      this.out,
+      async (_, mediaId, time) => {
+        const { cache, reduce } = await this.cacheFor(mediaId, widths.get(mediaId) ?? PREVIEW_WIDTH);
+        return { planes: (await cache.at(time)) ?? blackPlanes(2, 2), reduce };
+      },
+      await mattesOf(project),
+    );
     return this.rgba(this.out);
   }
 

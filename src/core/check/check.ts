@@ -1,25 +1,39 @@
 import { cornerMove, NO_MOVE, type Similarity } from '../measure';
+import { rerun } from '../moves';
 import {
   beatMapOf,
   correctionAt,
   describeFrame,
   edgeGap,
   halfFrame,
-  isReveal,
+  layerFrames,
   overscanFor,
   type Project,
-  revealFrames,
   type Shot,
+  sceneOf,
   shotFrames,
+  takesOf,
 } from '../shot';
-import { anchorBeatSeconds, describeAnchor, frameToSeconds, resolveAnchor } from '../time';
+import { type Anchor, anchorBeatSeconds, describeAnchor, frameToSeconds, resolveAnchor } from '../time';
 import type { Frames, Pixels } from '../units';
+
+/** What of a shot has a beat of its own. */
+export type EventName =
+  | 'shot start'
+  | 'shot end'
+  | 'reveal start'
+  | 'reveal end'
+  | 'freeze'
+  | 'end of the freeze'
+  | 'cut of the whip'
+  | 'opening'
+  | 'closing';
 
 /** What the fix of a finding does; the editor turns it into one undoable command. */
 export type Fix =
-  | { kind: 'correct take'; takeId: string; label: string }
+  | { kind: 'correct take'; takeId: string; referenceTakeId: string; label: string }
   | { kind: 'overscan'; shotId: string; percent: number; label: string }
-  | { kind: 'on the beat'; shotId: string; anchor: 'shot start' | 'shot end' | 'reveal start' | 'reveal end'; label: string };
+  | { kind: 'on the beat'; shotId: string; anchor: EventName; label: string };
 
 /** Something a viewer might see. `weight` orders findings, worst first. */
 export interface Finding {
@@ -40,19 +54,45 @@ export interface MeasuredTake {
 
 const LIMIT: Pixels = 0.5;
 
+/** The take others of a shot are laid on: that of its lowest layer. Those laid on it where both are seen at once. */
+function pairsOf(project: Project, shot: Shot): { below: string; above: string }[] {
+  const scene = sceneOf(project, shot);
+  const spans = shot.layers.flatMap((layer) =>
+    layer.source.kind === 'take' && layer.on && layer.masks.length > 0
+      ? [{ takeId: layer.source.takeId, frames: layerFrames(scene, layer) }]
+      : [],
+  );
+  const [below] = takesOf(shot);
+  const above = spans.filter((s) => s.takeId !== below && s.frames[1] > s.frames[0]).map((s) => s.takeId);
+  return [...new Set(above)].map((takeId) => ({ below, above: takeId }));
+}
+
 /** Rule: uncorrected camera shift over half a pixel (at the frame's corner) in a shot that mixes takes. */
 function cameraMoved(project: Project, shot: Shot, measured: readonly MeasuredTake[]): Finding[] {
-  const take = project.takes.find((t) => t.id === shot.after.takeId);
+  // Panels and whips show takes beside or after one another: nothing of one has to meet the other.
+  if (shot.move && shot.move.kind !== 'reveal') return [];
+  return pairsOf(project, shot).flatMap((pair) => pairMoved(project, shot, pair, measured));
+}
+
+function pairMoved(
+  project: Project,
+  shot: Shot,
+  { below, above }: { below: string; above: string },
+  measured: readonly MeasuredTake[],
+): Finding[] {
+  const take = project.takes.find((t) => t.id === above);
   const media = project.media.find((m) => m.id === take?.mediaId);
   if (!take || !media) return [];
-  const pair = measured.find((m) => m.takeId === shot.after.takeId && m.referenceTakeId === shot.before.takeId);
-  const [first, end] = isReveal(shot) ? revealFrames(project, shot) : shotFrames(project, shot);
+  const pair = measured.find((m) => m.takeId === above && m.referenceTakeId === below);
+  const scene = sceneOf(project, shot);
+  const mixed = (frame: Frames) => describeFrame(project, frame).layers.filter((l) => l.source.kind === 'take').length > 1;
+  const frames = Array.from({ length: scene.end - scene.first }, (_, i) => scene.first + i).filter(mixed);
   if (!pair || pair.moves.length === 0) {
     return [
       {
         rule: 'not measured',
         shotId: shot.id,
-        frame: first,
+        frame: frames[0] ?? scene.first,
         weight: 1,
         text: 'These two takes were not measured against each other, so nobody knows whether the camera moved between them. Measure them in Takes.',
         fix: null,
@@ -60,17 +100,23 @@ function cameraMoved(project: Project, shot: Shot, measured: readonly MeasuredTa
     ];
   }
   let worst = 0;
-  let at = first;
-  for (let frame = first; frame < end; frame++) {
-    const layer = describeFrame(project, frame).layers.find((l) => l.takeId === take.id);
-    if (!layer) continue;
-    const real = nearest(pair.moves, layer.sourceTime);
-    const used = correctionAt(take.correction, layer.sourceTime) ?? { time: 0, ...NO_MOVE };
-    const left: Similarity = { dx: real.dx - used.dx, dy: real.dy - used.dy, turn: real.turn - used.turn, scale: real.scale / used.scale };
-    const size = cornerMove(left, media.width, media.height);
-    if (size > worst) {
-      worst = size;
-      at = frame;
+  let at = frames[0] ?? scene.first;
+  for (const frame of frames) {
+    for (const { source } of describeFrame(project, frame).layers) {
+      if (source.kind !== 'take' || source.takeId !== take.id) continue;
+      const real = nearest(pair.moves, source.time);
+      const used = correctionAt(take.correction, source.time) ?? { time: 0, ...NO_MOVE };
+      const left: Similarity = {
+        dx: real.dx - used.dx,
+        dy: real.dy - used.dy,
+        turn: real.turn - used.turn,
+        scale: real.scale / used.scale,
+      };
+      const size = cornerMove(left, media.width, media.height);
+      if (size > worst) {
+        worst = size;
+        at = frame;
+      }
     }
   }
   if (worst <= LIMIT) return [];
@@ -81,7 +127,7 @@ function cameraMoved(project: Project, shot: Shot, measured: readonly MeasuredTa
       frame: at,
       weight: worst,
       text: `The camera stands ${worst.toFixed(1)} px away from the other take while the two are mixed; over ${LIMIT} px shows as a jump behind the line.`,
-      fix: { kind: 'correct take', takeId: take.id, label: 'Correct the take' },
+      fix: { kind: 'correct take', takeId: take.id, referenceTakeId: below, label: 'Correct the take' },
     },
   ];
 }
@@ -92,17 +138,19 @@ function nearest(moves: MeasuredTake['moves'], time: number): MeasuredTake['move
   return best;
 }
 
-/** Rule: the source's edge lies inside the frame anywhere in the shot. A tenth of a pixel is let pass. */
+/** Rule: the source's edge lies inside the frame anywhere in the shot, where the layer is neither cut out nor meant to move. A tenth of a pixel is let pass. */
 function edgeShows(project: Project, shot: Shot): Finding[] {
   const { width, height } = project.frame;
   const [first, end] = shotFrames(project, shot);
+  const moves = new Set(shot.layers.filter((l) => (['x', 'y', 'scale', 'turn'] as const).some((n) => l.numbers[n])).map((l) => l.id));
   let worst = 0;
   let at = first;
   let frames = 0;
   for (let frame = first; frame < end; frame++) {
-    for (const layer of describeFrame(project, frame).layers) {
-      const media = project.media.find((m) => m.id === layer.mediaId);
-      const gap = media ? edgeGap(layer.map, media, width, height) : 0;
+    for (const { source, map, edge, layerId } of describeFrame(project, frame).layers) {
+      if (source.kind !== 'take' || edge === 'mirror' || moves.has(layerId)) continue;
+      const media = project.media.find((m) => m.id === source.mediaId);
+      const gap = media ? edgeGap(map, media, width, height) : 0;
       if (gap > 0.1) frames++;
       if (gap > worst) {
         worst = gap;
@@ -112,7 +160,7 @@ function edgeShows(project: Project, shot: Shot): Finding[] {
   }
   if (worst <= 0.1) return [];
   const need = Math.max(
-    ...[shot.before, shot.after].map(({ takeId }) => {
+    ...takesOf(shot).map((takeId) => {
       const take = project.takes.find((t) => t.id === takeId);
       const media = project.media.find((m) => m.id === take?.mediaId);
       return media && take?.correction?.enabled ? overscanFor(project, media, take.correction.moves) : 100;
@@ -130,20 +178,41 @@ function edgeShows(project: Project, shot: Shot): Finding[] {
   ];
 }
 
+/** The events of a shot and their places in the song. */
+export function eventsOf(shot: Shot): [EventName, Anchor][] {
+  const { start, end, move } = shot;
+  const inside = ({ beat, offset }: Anchor): Anchor => ({ beat: beat + start.beat, offset });
+  const own = (): [EventName, Anchor][] => {
+    switch (move?.kind) {
+      case 'reveal':
+        return [
+          ['reveal start', inside(move.start)],
+          ['reveal end', inside(move.end)],
+        ];
+      case 'freeze':
+        return [
+          ['freeze', inside(move.at)],
+          ['end of the freeze', inside(move.until)],
+        ];
+      case 'whip':
+        return [['cut of the whip', inside(move.cut)]];
+      case 'split':
+        return [
+          ['opening', inside(move.open)],
+          ['closing', inside(move.close)],
+        ];
+      default:
+        return [];
+    }
+  };
+  return [['shot start', start], ...own(), ['shot end', end]];
+}
+
 /** Rule: an event lies more than half a frame off its beat. */
 function offTheBeat(project: Project, shot: Shot): Finding[] {
   const map = beatMapOf(project);
   const { rate } = project.frame;
-  const events = [
-    ['shot start', shot.start],
-    ...(isReveal(shot)
-      ? ([
-          ['reveal start', shot.mix.start],
-          ['reveal end', shot.mix.end],
-        ] as const)
-      : []),
-    ['shot end', shot.end],
-  ] as const;
+  const events = eventsOf(shot);
   return events.flatMap(([name, anchor]): Finding[] => {
     const frame = resolveAnchor(map, anchor, rate);
     const off = frameToSeconds(frame, rate) - anchorBeatSeconds(map, anchor);
@@ -167,4 +236,26 @@ export function checkProject(project: Project, measured: readonly MeasuredTake[]
   return project.shots
     .flatMap((shot) => [...cameraMoved(project, shot, measured), ...edgeShows(project, shot), ...offTheBeat(project, shot)])
     .sort((a, b) => b.weight - a.weight);
+}
+
+/** A shot with a finding's fix made to it: enlarged, or an event put on its beat with its move run again. */
+export function mended(shot: Shot, project: Project, fix: Exclude<Fix, { kind: 'correct take' }>): Shot {
+  if (fix.kind === 'overscan') return { ...shot, overscan: Math.max(shot.overscan, fix.percent) };
+  const onIt = (anchor: Anchor): Anchor => ({ ...anchor, offset: 0 });
+  if (fix.anchor === 'shot start') return rerun(project, { ...shot, start: onIt(shot.start) });
+  if (fix.anchor === 'shot end') return rerun(project, { ...shot, end: onIt(shot.end) });
+  const { move } = shot;
+  const inMove = {
+    'reveal start': 'start',
+    'reveal end': 'end',
+    freeze: 'at',
+    'end of the freeze': 'until',
+    'cut of the whip': 'cut',
+    opening: 'open',
+    closing: 'close',
+  } as const;
+  const name = inMove[fix.anchor];
+  if (!move || !(name in move)) return shot;
+  const place = (move as unknown as Record<string, Anchor>)[name];
+  return rerun(project, { ...shot, move: { ...move, [name]: onIt(place) } });
 }

@@ -1,1 +1,1 @@
-export { checkProject, type Finding, type MeasuredTake } from './check';
+export { checkProject, eventsOf, type Finding, type MeasuredTake, mended } from './check';

@@ -8,17 +8,36 @@ export interface Bezier {
   y2: number;
 }
 
-/** Easing names and their curves: the keywords of W3C CSS Easing Functions Level 1. */
+/** Easing names and their curves. The first five are the keywords of W3C CSS Easing Functions Level 1; the others are common practice. */
 export const EASINGS = {
   linear: { x1: 0, y1: 0, x2: 1, y2: 1 },
   ease: { x1: 0.25, y1: 0.1, x2: 0.25, y2: 1 },
   'ease in': { x1: 0.42, y1: 0, x2: 1, y2: 1 },
   'ease out': { x1: 0, y1: 0, x2: 0.58, y2: 1 },
   'ease in and out': { x1: 0.42, y1: 0, x2: 0.58, y2: 1 },
+  'strong in': { x1: 0.7, y1: 0, x2: 0.85, y2: 0.15 },
+  'strong out': { x1: 0.15, y1: 0.85, x2: 0.3, y2: 1 },
+  'strong in and out': { x1: 0.85, y1: 0, x2: 0.15, y2: 1 },
+  overshoot: { x1: 0.3, y1: 1.4, x2: 0.6, y2: 1 },
 } as const satisfies Record<string, Bezier>;
 
-export type EasingName = keyof typeof EASINGS | 'hold';
-export const EASING_NAMES = ['linear', 'ease', 'ease in', 'ease out', 'ease in and out', 'hold'] as const satisfies readonly EasingName[];
+export const EASING_NAMES = [
+  'linear',
+  'ease',
+  'ease in',
+  'ease out',
+  'ease in and out',
+  'strong in',
+  'strong out',
+  'strong in and out',
+  'overshoot',
+  'settle',
+  'hold',
+] as const;
+export type EasingName = (typeof EASING_NAMES)[number];
+
+/** How a span between two keys runs: by name, or by a curve of its own. */
+export type Easing = EasingName | Bezier;
 
 function cubic(a: number, b: number, t: number): number {
   const u = 1 - t;
@@ -48,8 +67,23 @@ export function bezierEase(curve: Bezier, x: Unit): number {
   return cubic(curve.y1, curve.y2, t);
 }
 
-/** Eased progress by name; `hold` stays at 0 until the very end. */
-export function ease(name: EasingName, x: Unit): number {
-  if (name === 'hold') return x >= 1 ? 1 : 0;
-  return name === 'linear' ? clamp(x, 0, 1) : bezierEase(EASINGS[name], x);
+/** A landing that swings past its mark one and a half times while it dies away: a damped oscillation, at 1 and at rest when x is 1. */
+function settling(x: Unit): number {
+  return 1 - Math.exp(-4 * x) * (1 - x) * Math.cos(3 * Math.PI * x);
+}
+
+/** Eased progress of a span, `x` in 0..1 (clamped); `hold` stays at 0 until the very end. 0 at 0 and 1 at 1 for every easing. */
+export function ease(easing: Easing, x: Unit): number {
+  if (typeof easing === 'object') return bezierEase(easing, x);
+  const at = clamp(x, 0, 1);
+  if (easing === 'hold') return at >= 1 ? 1 : 0;
+  if (easing === 'settle') return settling(at);
+  return easing === 'linear' ? at : bezierEase(EASINGS[easing], at);
+}
+
+/** The curve of an easing as two handles; those that are no single cubic as the nearest that is. */
+export function handlesOf(easing: Easing): Bezier {
+  if (typeof easing === 'object') return easing;
+  if (easing === 'hold') return { x1: 1, y1: 0, x2: 1, y2: 0 };
+  return EASINGS[easing === 'settle' ? 'overshoot' : easing];
 }

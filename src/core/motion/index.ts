@@ -1,3 +1,5 @@
-export { EASING_NAMES, type EasingName } from './easing';
-export { sourceTime } from './speed';
-export { type Keyframe, simplify, type Track, valueAt, withKey, withoutKey } from './track';
+export { type Bezier, EASING_NAMES, type Easing, ease, handlesOf } from './easing';
+export { NO_LIMITS, solveSpeed } from './speed-map';
+export { speedTrackMap } from './speed-track';
+export { type TimeMap, timeMap, WAYS } from './time-map';
+export { type Keyframe, simplify, type Track, valueAt } from './track';

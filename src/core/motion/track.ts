@@ -1,11 +1,11 @@
 import type { Frames } from '../units';
-import { type EasingName, ease } from './easing';
+import { type Easing, ease } from './easing';
 
 /** One keyframe: `frame` counted from the track's own start; `easing` shapes the span that begins here. */
 export interface Keyframe {
   frame: Frames;
   value: number;
-  easing: EasingName;
+  easing: Easing;
 }
 
 /** Keyframes in ascending frame order, no two on one frame. */
@@ -32,17 +32,6 @@ export function valueAt(track: Track, frame: Frames): number {
   const to = track[i + 1];
   if (!to) return from.value;
   return from.value + (to.value - from.value) * ease(from.easing, (frame - from.frame) / (to.frame - from.frame));
-}
-
-/** The track with `key` added, replacing any key on the same frame. */
-export function withKey(track: Track, key: Keyframe): Track {
-  const rest = track.filter((k) => k.frame !== key.frame);
-  return [...rest, key].sort((a, b) => a.frame - b.frame);
-}
-
-/** The track without the key on `frame`; the last remaining key is never removed. */
-export function withoutKey(track: Track, frame: Frames): Track {
-  return track.length > 1 ? track.filter((k) => k.frame !== frame) : track;
 }
 
 /**

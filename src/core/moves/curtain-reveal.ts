@@ -1,4 +1,4 @@
-import { type Keyframe, simplify, type Track, withKey } from '../motion';
+import { type Keyframe, simplify, type Track } from '../motion';
 import type { Frames, Unit } from '../units';
 
 /** Inputs of the line's path when no footage was read: a straight run with one easing. */
@@ -32,22 +32,6 @@ export function followLine(path: readonly Unit[], length: Frames, featherPercent
   }
   const enter = Math.max(1, Math.round(done * 0.08));
   const inside = samples.filter((k) => k.frame >= enter && k.frame <= done - enter);
-  const ends: Track = [
-    { frame: 0, value: -over, easing: 'linear' },
-    { frame: done, value: 100 + over, easing: 'linear' },
-  ];
-  const joined = ends.reduce<Track>((track, key) => withKey(track, key), inside);
+  const joined: Track = [{ frame: 0, value: -over, easing: 'linear' }, ...inside, { frame: done, value: 100 + over, easing: 'linear' }];
   return simplify(joined, 1.2).map((k) => ({ ...k, value: Math.round(k.value * 10) / 10 }));
-}
-
-/**
- * The line's keys after the fall's speed changed from `was` to `is`: each stays with the instant of the take it was set
- * on. Keys that would fall after the reveal's end close up before it, so that the line still arrives.
- */
-export function retimedLine(line: Track, length: Frames, was: number, is: number): Track {
-  const last = line.length - 1;
-  return line.reduce<Track>(
-    (track, key, i) => withKey(track, { ...key, frame: Math.min(Math.round((key.frame * was) / is), length - (last - i)) }),
-    [],
-  );
 }

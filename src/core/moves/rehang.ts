@@ -1,10 +1,11 @@
-import { isReveal, type Project } from '../shot';
+import { type Project, type Shot, withPlaces } from '../shot';
 import { type Anchor, anchorAtFrame, type BeatMap, beatToSeconds, fps, resolveAnchor, secondsToBeat } from '../time';
 import type { Beats } from '../units';
 
 /** What hangs on the beats of a song. */
 export interface Hung {
   shots: Project['shots'];
+  inner: Project['inner'];
   parts: NonNullable<Project['song']>['parts'];
   sound: Project['sound'];
 }
@@ -12,24 +13,23 @@ export interface Hung {
 /** The same instants on a changed beat map: all that hangs on the song is laid on the beat division nearest to where it was. */
 export function rehung(project: Project, from: BeatMap, to: BeatMap): Hung {
   const { rate } = project.frame;
+  const at = (beat: Beats) => secondsToBeat(to, beatToSeconds(from, beat));
   const again = (anchor: Anchor): Anchor => {
+    // What lies between half beats follows a movement, not the beat.
+    if (Math.abs(2 * anchor.beat - Math.round(2 * anchor.beat)) > 1e-6) return { beat: at(anchor.beat), offset: anchor.offset };
     const frame = resolveAnchor(from, anchor, rate);
     const next = anchorAtFrame(to, frame, rate, 2);
     return Math.abs(next.offset) <= Math.ceil(fps(rate) / 12) ? { beat: next.beat, offset: anchor.offset } : next;
   };
-  const at = (beat: Beats) => secondsToBeat(to, beatToSeconds(from, beat));
   const keyed = <Thread extends { gains: { beat: Beats; gain: number }[] }>(thread: Thread): Thread => ({
     ...thread,
     gains: thread.gains.map((key) => ({ ...key, beat: at(key.beat) })),
   });
   const { sound } = project;
+  const shotsAgain = (shots: Shot[]) => shots.map((shot) => withPlaces(shot, again));
   return {
-    shots: project.shots.map((shot) => ({
-      ...shot,
-      start: again(shot.start),
-      end: again(shot.end),
-      mix: isReveal(shot) ? { ...shot.mix, start: again(shot.mix.start), end: again(shot.mix.end) } : shot.mix,
-    })),
+    shots: shotsAgain(project.shots),
+    inner: shotsAgain(project.inner),
     parts: (project.song?.parts ?? []).map((part) => ({ ...part, beat: Math.round(at(part.beat)) })),
     sound: {
       song: keyed(sound.song),

@@ -1,25 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { emptyProject, type Project } from '../shot';
+import { emptyProject, keyAt, type Project, pinAt, plainLayer } from '../shot';
 import type { Alignment } from '../song';
 import { type BeatMap, beatToSeconds, constantBeatMap } from '../time';
 import { rehung } from './rehang';
 import { slideProject } from './slide';
 
 const map = constantBeatMap(120, 0.5, 200);
-const seam = {
-  kind: 'seam' as const,
-  feather: 2,
-  stands: [
-    {
-      from: 0,
-      points: [
-        { x: 50, y: 0 },
-        { x: 50, y: 100 },
-      ],
-    },
-  ],
-};
-
 function laid(): Project {
   const project = emptyProject('p', 'Slide');
   const shot = (id: string, from: number, to: number) => ({
@@ -27,10 +13,14 @@ function laid(): Project {
     name: id,
     start: { beat: from, offset: 0 },
     end: { beat: to, offset: 2 },
-    before: { takeId: 'a', sync: 1 },
-    after: { takeId: 'b', sync: 1 },
     overscan: 100,
-    mix: seam,
+    layers: [
+      plainLayer('one', 'One', 0, { kind: 'take', takeId: 'a' }, [pinAt(0, 0, 1)], {
+        numbers: { scale: [keyAt(0, 0, 100), keyAt(2.25, 1, 110)] },
+      }),
+    ],
+    move: null,
+    hand: [],
   });
   return {
     ...project,
@@ -69,6 +59,9 @@ describe('another mix: 3.217 s later and 2 % faster', () => {
     const before = times(laid().shots, map);
     for (const [i, t] of times(slid.shots, slid.map).entries()) expect(Math.abs(t - (3.217 + before[i] / 1.02))).toBeLessThan(0.001);
     expect(slid.shots.map((s) => s.end.offset)).toEqual([2, 2, 2]);
+    expect(slid.shots.map((s) => s.layers[0].numbers.scale?.[1])).toEqual(
+      [2.25, 2.25, 2.25].map((beat) => ({ ...keyAt(0, 1, 110), beat: expect.closeTo(beat, 6) })),
+    );
     expect(slid.lost).toEqual([]);
   });
 

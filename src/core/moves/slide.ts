@@ -1,4 +1,4 @@
-import { isReveal, type Project, type Shot } from '../shot';
+import { type Project, type Shot, withPlaces } from '../shot';
 import { type Alignment, slid } from '../song';
 import { type Anchor, type BeatMap, beatToSeconds, secondsToBeat } from '../time';
 import { type Beats, median, type Seconds } from '../units';
@@ -53,6 +53,23 @@ function slidMap(
   return { map: { ...map, beats, bar1, locked }, place };
 }
 
+/** A shot with all that is in it where it is in the new recording; null where its place, or that of something in it, is gone or out of order. */
+function shotAgain(shot: Shot, again: (anchor: Anchor) => Anchor | null): Shot | null {
+  const [start, end] = [again(shot.start), again(shot.end)];
+  if (!start || !end || start.beat >= end.beat) return null;
+  let whole = true;
+  const moved = withPlaces(shot, (anchor) => {
+    const next = again(anchor);
+    // What lies outside the shot keeps its distance from it.
+    if (anchor.beat < shot.start.beat || anchor.beat > shot.end.beat)
+      return next ?? { ...anchor, beat: anchor.beat + start.beat - shot.start.beat };
+    if (next && next.beat >= start.beat - 1e-6 && next.beat <= end.beat + 1e-6) return next;
+    whole = false;
+    return anchor;
+  });
+  return whole ? moved : null;
+}
+
 /**
  * All that hangs on a song moved to where it is in another mix or edit of it (see `alignSongs`): beats, shots, parts, gains, sounds,
  * planned bars. `fresh` is the new recording's own beat map, for what is new in it; `duration` its length in seconds. What lies in a stretch that is gone
@@ -80,11 +97,9 @@ export function slideProject(project: Project, old: BeatMap, alignment: Alignmen
   const shots: Shot[] = [];
   const aside: Shot[] = [];
   for (const shot of project.shots) {
-    const [start, end] = [again(shot.start), again(shot.end)];
-    const [from, to] = isReveal(shot) ? [again(shot.mix.start), again(shot.mix.end)] : [start, end];
-    if (start && end && from && to && start.beat <= from.beat && from.beat <= to.beat && to.beat <= end.beat && start.beat < end.beat) {
-      shots.push({ ...shot, start, end, mix: isReveal(shot) ? { ...shot.mix, start: from, end: to } : shot.mix });
-    } else {
+    const slidShot = shotAgain(shot, again);
+    if (slidShot) shots.push(slidShot);
+    else {
       aside.push(shot);
       lost.push(`the shot “${shot.name}”`);
     }

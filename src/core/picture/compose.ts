@@ -1,10 +1,13 @@
 import { clamp, type Pixels, type Unit } from '../units';
 import { type BlendMode, blendChannel } from './blend';
 import { BT709, type ColourMatrix, fromRgbMatrix, isIdentityColour, rgbOf } from './colour';
-import { type Coverage, coverageRow } from './coverage';
+import { byRows, type Coverage, coverageRow, type Mattes, type RowCoverage } from './coverage-plane';
 import { placeByKernel } from './kernel';
+import { blurred, type MotionSample } from './motion-blur';
 import { blacken, blackPlanes, type Planes } from './planes';
 import { type Affine, type Region, resamplePlane } from './resample';
+import { type Edge, samplePlanes } from './sample';
+import { softened } from './soften';
 
 /** One layer with everything resolved: decoded planes and how they lie on the output. Bottom layer first. */
 export interface ComposeLayer {
@@ -16,6 +19,25 @@ export interface ComposeLayer {
   coverage: Coverage | null;
   opacity: Unit;
   blend: BlendMode;
+  /** What is beyond the source's edge: nothing, or the source mirrored. 'clear' where it is not given. */
+  edge?: Edge | undefined;
+  /** Standard deviation of a blur, output pixels; none where it is not given. */
+  soften?: Pixels | undefined;
+  /** Stands of the layer through the exposure, two or more, instead of `map` and `coverage`: it is averaged over them. */
+  motion?: readonly MotionSample[] | null | undefined;
+}
+
+/** A layer whose coverage can be asked row by row, with its motion averaged already. */
+interface ReadyLayer extends Omit<ComposeLayer, 'coverage' | 'motion'> {
+  coverage: RowCoverage | null;
+}
+
+const SAME: Affine = { a: 1, b: 0, c: 0, d: 0, e: 1, f: 0 };
+
+function ready({ motion, coverage, ...layer }: ComposeLayer, { width, height }: Planes, mattes: Mattes): ReadyLayer {
+  if (!motion || motion.length < 2) return { ...layer, coverage: coverage && byRows(coverage, width, height, mattes) };
+  const { planes, cover } = blurred(layer.planes, motion, width, height, layer.edge ?? 'clear', mattes);
+  return { ...layer, planes, map: SAME, edge: 'clear', coverage: cover && { kind: 'plane', cover } };
 }
 
 const spare = new Map<string, Planes>();
@@ -65,7 +87,7 @@ export function coveredColumns(map: Affine, y: number, sw: Pixels, sh: Pixels, c
 }
 
 /** Rows (even, ends excluded) that a layer can touch at all. */
-function touchedRows(layer: ComposeLayer, width: Pixels, height: Pixels): [number, number] {
+function touchedRows(layer: ReadyLayer, width: Pixels, height: Pixels): [number, number] {
   if (!layer.coverage) return [0, height];
   const row = new Uint16Array(width);
   let first = 0;
@@ -76,11 +98,12 @@ function touchedRows(layer: ComposeLayer, width: Pixels, height: Pixels): [numbe
 }
 
 /** Rows (even, ends excluded) that the layers above hide completely from the top or the bottom of the frame. */
-function rowsStillSeen(layers: readonly ComposeLayer[], index: number, width: Pixels, height: Pixels): [number, number] {
+function rowsStillSeen(layers: readonly ReadyLayer[], index: number, width: Pixels, height: Pixels): [number, number] {
   let [first, last] = [0, height];
   const row = new Uint16Array(width);
   for (const upper of layers.slice(index + 1)) {
-    if (!upper.coverage || upper.opacity < 1 || upper.blend !== 'normal' || !fillsFrame(upper, width, height)) continue;
+    if (upper.opacity < 1 || upper.blend !== 'normal' || !fillsFrame(upper, width, height)) continue;
+    if (!upper.coverage) return [0, 0];
     while (first < last && coverageRow(upper.coverage, first, width, height, 1, row) === 256) first++;
     while (last > first && coverageRow(upper.coverage, last - 1, width, height, 1, row) === 256) last--;
   }
@@ -88,25 +111,35 @@ function rowsStillSeen(layers: readonly ComposeLayer[], index: number, width: Pi
 }
 
 /** True when the layer's source reaches every pixel of the frame. */
-function fillsFrame(layer: ComposeLayer, width: Pixels, height: Pixels): boolean {
+function fillsFrame(layer: ReadyLayer, width: Pixels, height: Pixels): boolean {
   const { planes, map } = layer;
+  if (layer.edge === 'mirror') return true;
   return [0, height - 1].every((y) => {
     const [from, to] = coveredColumns(map, y, planes.width, planes.height, width);
     return from === 0 && to === width;
   });
 }
 
+/** Whether a map can be split into two passes without one of them squeezing the picture: turned by less than about 20°, not turned over. */
+const inTwoPasses = ({ a, b, d, e }: Affine) => a > 0 && e > 0 && Math.abs(d) < 0.36 * e && Math.abs(b) < 0.36 * a;
+
 /** The layer's picture on the output grid for the rows asked for: its own planes when nothing needs doing. */
-function place(layer: ComposeLayer, out: Planes, rows: [number, number]): Planes {
+function place(layer: ReadyLayer, out: Planes, rows: [number, number]): Planes {
   const { planes, map, colour } = layer;
   const plain = isIdentityColour(colour);
   if (isIdentityMap(map, planes, out) && plain) return planes;
+  if (layer.edge === 'mirror' || !inTwoPasses(map)) {
+    const placed = sparePlanes(out.width, out.height);
+    samplePlanes(planes, map, placed, rows, layer.edge ?? 'clear');
+    if (!plain) recolour(placed, colour, rows);
+    return placed;
+  }
   const quick = placeByKernel(planes, map, plain ? null : colour, out.width, out.height, rows);
   return quick ?? placePlainly(layer, out, rows, plain);
 }
 
 /** The definition of placing a layer; the compiled passes must agree with it. */
-function placePlainly({ planes, map, colour }: ComposeLayer, out: Planes, rows: [number, number], plain: boolean): Planes {
+function placePlainly({ planes, map, colour }: ReadyLayer, out: Planes, rows: [number, number], plain: boolean): Planes {
   const placed = sparePlanes(out.width, out.height);
   const region: Region = { x0: 0, x1: out.width, y0: rows[0], y1: rows[1] };
   const half: Region = { x0: 0, x1: out.width / 2, y0: rows[0] / 2, y1: rows[1] / 2 };
@@ -169,20 +202,21 @@ function mixSpan(
   }
 }
 
-function mixPlane(out: Uint8Array, top: Uint8Array, layer: ComposeLayer, frame: Planes, scale: 1 | 2, rows: [number, number]): void {
+function mixPlane(out: Uint8Array, top: Uint8Array, layer: ReadyLayer, frame: Planes, scale: 1 | 2, rows: [number, number]): void {
   const columns = frame.width / scale;
   const cover = new Uint16Array(columns);
   const map: Affine = { ...layer.map, c: layer.map.c / scale, f: layer.map.f / scale };
   for (let row = rows[0] / scale; row < rows[1] / scale; row++) {
     const shared = layer.coverage ? coverageRow(layer.coverage, row, frame.width, frame.height, scale, cover) : 256;
     if (shared === 0) continue;
-    const [from, to] = coveredColumns(map, row, layer.planes.width / scale, layer.planes.height / scale, columns);
+    const [from, to] =
+      layer.edge === 'mirror' ? [0, columns] : coveredColumns(map, row, layer.planes.width / scale, layer.planes.height / scale, columns);
     if (to > from) mixSpan(out, top, row * columns + from, to - from, cover, from, shared, layer.opacity);
   }
 }
 
 /** Layers with another blend than normal: mixed in R'G'B' pixel by pixel; a layer's chroma is shared by its 2×2 pixels. */
-function blendLayer(out: Planes, top: Planes, layer: ComposeLayer, rows: [number, number]): void {
+function blendLayer(out: Planes, top: Planes, layer: ReadyLayer, rows: [number, number]): void {
   const { width, height } = out;
   const half = width >> 1;
   const m = fromRgbMatrix(BT709);
@@ -214,17 +248,18 @@ function blendLayer(out: Planes, top: Planes, layer: ComposeLayer, rows: [number
 /**
  * Lays `layers` (bottom first) over black into `out`, whose width and height are the frame. Source-over of
  * W3C Compositing and Blending Level 1 on coded values. Where a layer's picture does not reach, what is below shows.
- * Rows hidden by layers above are not computed.
+ * Rows hidden by layers above are not computed. `mattes` are the stored cut-outs the coverages name.
  */
-export function compose(layers: readonly ComposeLayer[], out: Planes): void {
+export function compose(given: readonly ComposeLayer[], out: Planes, mattes: Mattes = new Map()): void {
   const { width, height } = out;
   blacken(out);
+  const layers = given.filter((layer) => layer.opacity > 0).map((layer) => ready(layer, out, mattes));
   layers.forEach((layer, index) => {
     const touched = touchedRows(layer, width, height);
     const seen = rowsStillSeen(layers, index, width, height);
     const rows: [number, number] = [Math.max(touched[0], seen[0]), Math.min(touched[1], seen[1])];
-    if (rows[1] <= rows[0] || layer.opacity <= 0) return;
-    const placed = place(layer, out, rows);
+    if (rows[1] <= rows[0]) return;
+    const placed = softened(place(layer, out, layer.soften ? [0, height] : rows), layer.soften ?? 0);
     if (layer.blend !== 'normal') {
       blendLayer(out, placed, layer, rows);
       return;

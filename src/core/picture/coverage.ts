@@ -23,8 +23,6 @@ export interface PathCoverage {
   feather: Pixels;
 }
 
-export type Coverage = LineCoverage | PathCoverage;
-
 const STEPS = 1024;
 
 /** Coverage 0..256 by where a pixel lies inside the feather (0 at its start, STEPS at its end): a smooth step. */
@@ -101,7 +99,7 @@ export function pathCoverageAt(path: PathCoverage, x: Pixels, y: Pixels): Unit {
 }
 
 /** Like `lineCoverageRow`, for a path. */
-function pathCoverageRow(path: PathCoverage, row: number, columns: number, scale: 1 | 2, out: Uint16Array): number {
+export function pathCoverageRow(path: PathCoverage, row: number, columns: number, scale: 1 | 2, out: Uint16Array): number {
   const { x: edge, soft } = pathAt(path, (row + 0.5) * scale);
   const start = (edge - 0.5 * scale) / soft + 0.5;
   const step = -scale / soft;
@@ -112,11 +110,4 @@ function pathCoverageRow(path: PathCoverage, row: number, columns: number, scale
     out[x] = PROFILE[t <= 0 ? 0 : t >= 1 ? STEPS : (t * STEPS + 0.5) | 0];
   }
   return -1;
-}
-
-/** Coverage of one row by any shape; see `lineCoverageRow`. */
-export function coverageRow(coverage: Coverage, row: number, width: Pixels, height: Pixels, scale: 1 | 2, out: Uint16Array): number {
-  return coverage.kind === 'line'
-    ? lineCoverageRow(coverage, row, width, height, scale, out)
-    : pathCoverageRow(coverage, row, width / scale, scale, out);
 }

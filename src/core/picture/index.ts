@@ -1,4 +1,4 @@
-export type { BlendMode } from './blend';
+export { BLEND_MODES, type BlendMode } from './blend';
 export {
   BT709,
   type ColourMatrix,
@@ -12,8 +12,12 @@ export {
   toRgbMatrix,
 } from './colour';
 export { type ComposeLayer, compose } from './compose';
-export { type Coverage, lineExtent, lineNormal, pathX } from './coverage';
+export { lineExtent, lineNormal, pathX } from './coverage';
+export { COMBINES, type Coverage, type Mattes, type Raster } from './coverage-plane';
+export { type MotionSample, samplesFor, travelOf } from './motion-blur';
 export { blackPlanes, type Planes, planesOver } from './planes';
 export { psnr } from './quality';
 export type { Affine } from './resample';
+export type { Edge } from './sample';
+export { ellipsePoints, outlinePoints, type Point, rectanglePoints } from './shape';
 export { boxPlane, fromRgba, reducedPlanes, upright } from './upright';

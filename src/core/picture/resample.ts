@@ -25,7 +25,7 @@ const PHASES = 256;
 const ONE = 1 << 14;
 
 /** Catmull-Rom, Keys 1981 with a = -1/2. */
-function cubic(x: number): number {
+export function cubic(x: number): number {
   const t = Math.abs(x);
   if (t < 1) return 1 + t * t * (1.5 * t - 2.5);
   return t < 2 ? 2 + t * (-4 + t * (2.5 - 0.5 * t)) : 0;

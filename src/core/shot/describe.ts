@@ -1,22 +1,48 @@
-import { sourceTime, valueAt } from '../motion';
-import { type Affine, type BlendMode, type ColourMatrix, type Coverage, type Gains, lineExtent, takeToProject } from '../picture';
-import { type BeatMap, constantBeatMap, type FrameRate, frameToSeconds, resolveAnchor } from '../time';
+import {
+  type Affine,
+  type BlendMode,
+  type ColourMatrix,
+  type Coverage,
+  type Edge,
+  type Gains,
+  IDENTITY_COLOUR,
+  type MotionSample,
+  samplesFor,
+  takeToProject,
+  travelOf,
+} from '../picture';
+import { type FrameRate, frameToSeconds, resolveAnchor } from '../time';
 import type { Frames, Pixels, Seconds, Unit } from '../units';
 import { footageOf } from './footage';
-import type { Correction, Media, Project, Reveal, SeamMix, Shot, SoundClip } from './schema';
+import type { Layer } from './layer-schema';
+import { layerCoverage, type MaskGround } from './mask-coverage';
+import { inverted, joined, layerMove, STAY, sourceMap } from './placement';
+import { beatMapOf, layerFrames, layerNumber, layerTime, placeFrame, type Scene, sceneOf, shotFrames } from './scene';
+import type { Correction, Project, Shot, SoundClip } from './schema';
+
+/** Where a layer's picture comes from, with all times resolved. */
+export type SourceDescription =
+  /** A frame of a take's file; `next` blends the frame after it in by a share. */
+  | { kind: 'take'; takeId: string; mediaId: string; time: Seconds; next: { time: Seconds; share: Unit } | null }
+  | { kind: 'picture'; picture: PictureDescription }
+  /** An even colour, R'G'B'. */
+  | { kind: 'colour'; r: Unit; g: Unit; b: Unit };
 
 /** One layer of a picture with all numbers resolved; plain data. */
 export interface LayerDescription {
-  takeId: string;
-  mediaId: string;
-  /** Time in the source file whose frame is shown. */
-  sourceTime: Seconds;
+  layerId: string;
+  source: SourceDescription;
   /** Output pixels to pixels of the upright source. */
   map: Affine;
   colour: ColourMatrix;
   coverage: Coverage | null;
   opacity: Unit;
   blend: BlendMode;
+  edge: Edge;
+  /** Standard deviation of a blur, output pixels. */
+  soften: Pixels;
+  /** Stands through the exposure where the layer moves enough to smear; null where it does not. */
+  motion: readonly MotionSample[] | null;
 }
 
 /** What one frame of the film shows, bottom layer first. No layers is black. */
@@ -28,38 +54,10 @@ export interface PictureDescription {
   layers: LayerDescription[];
 }
 
-/** The song's beats, or 120 BPM from 0 s while there is no song, so that a film can be made without one. */
-export function beatMapOf(project: Project): BeatMap {
-  return project.song?.map ?? constantBeatMap(120, 0, 240);
-}
-
 /** Song second at which a laid sound begins. */
 export function clipStart(project: Project, clip: SoundClip): Seconds {
   const { rate } = project.frame;
   return frameToSeconds(resolveAnchor(beatMapOf(project), clip.start, rate), rate) + clip.nudge;
-}
-
-/** First frame of the shot and the frame after its last. */
-export function shotFrames(project: Project, shot: Shot): [Frames, Frames] {
-  const map = beatMapOf(project);
-  const { rate } = project.frame;
-  const first = resolveAnchor(map, shot.start, rate);
-  return [first, Math.max(first + 1, resolveAnchor(map, shot.end, rate))];
-}
-
-/** A shot whose takes are mixed by a line that passes, or by a seam. */
-export type RevealShot = Shot & { mix: Reveal };
-export type SeamShot = Shot & { mix: SeamMix };
-
-export const isReveal = (shot: Shot): shot is RevealShot => shot.mix.kind === 'curtain reveal';
-export const isSeam = (shot: Shot): shot is SeamShot => shot.mix.kind === 'seam';
-
-/** Start and end frame of the shot's reveal; at least one frame apart. */
-export function revealFrames(project: Project, shot: RevealShot): [Frames, Frames] {
-  const map = beatMapOf(project);
-  const { rate } = project.frame;
-  const first = resolveAnchor(map, shot.mix.start, rate);
-  return [first, Math.max(first + 1, resolveAnchor(map, shot.mix.end, rate))];
 }
 
 /** The film: from the first shot's start to the last shot's end, or the whole song when there is no shot. */
@@ -70,21 +68,21 @@ export function filmFrames(project: Project): [Frames, Frames] {
   return [0, song ? Math.ceil((song.duration * project.frame.rate.num) / project.frame.rate.den) : 0];
 }
 
-/** Time in a take's file at a film frame. */
-export function takeTimeAt(project: Project, shot: Shot, sync: Seconds, frame: Frames): Seconds {
-  const { rate } = project.frame;
-  if (!isReveal(shot)) return sync + frameToSeconds(frame - shotFrames(project, shot)[0], rate);
-  const [from, to] = revealFrames(project, shot);
-  const span = { from: 0, to: frameToSeconds(to - from, rate), speed: shot.mix.fallSpeed };
-  return sync + sourceTime(frameToSeconds(frame - from, rate), span);
+/** Second of a layer's source at a film frame; for a take within its footage. */
+export function layerSecond(project: Project, scene: Scene, layer: Layer, frame: Frames): Seconds {
+  const time = layerTime(scene, layer).sourceAt(frameToSeconds(frame, scene.rate));
+  if (layer.source.kind !== 'take') return time;
+  const { from, to, fps } = footageOf(project, layer.source.takeId);
+  return Math.min(Math.max(time, from), Math.max(from, to - 0.5 / (fps || 25)));
 }
 
 /** The measurements before and after a time, and how far it lies from the first to the second; beyond the ends, the end twice. */
-function around<T extends { time: Seconds }>(series: readonly T[], time: Seconds): [T, T, Unit] {
-  let low = 0;
-  let high = series.length - 1;
+function around<Reading extends { time: Seconds }>(series: readonly Reading[], time: Seconds): [Reading, Reading, number] {
+  const last = series.length - 1;
   if (time <= series[0].time) return [series[0], series[0], 0];
-  if (time >= series[high].time) return [series[high], series[high], 0];
+  if (time >= series[last].time) return [series[last], series[last], 0];
+  let low = 0;
+  let high = last;
   while (high - low > 1) {
     const middle = (low + high) >> 1;
     if (series[middle].time <= time) low = middle;
@@ -108,105 +106,135 @@ export function correctionAt(correction: Correction | null, time: Seconds): Corr
   return { time, dx: mix((m) => m.dx), dy: mix((m) => m.dy), turn: mix((m) => m.turn), scale: mix((m) => m.scale) };
 }
 
-/**
- * Output pixels to source pixels: the source fills the frame (its middle is kept), enlarged by `overscan` per cent,
- * and the measured move is followed so that the picture stands where the reference stood.
- */
-export function sourceMap(
-  { width, height }: Pick<Project['frame'], 'width' | 'height'>,
-  media: Pick<Media, 'width' | 'height'>,
-  overscan: number,
-  move: Omit<Correction['moves'][number], 'time'> | null,
-): Affine {
-  const fill = Math.max(width / media.width, height / media.height) * (overscan / 100);
-  const angle = ((move?.turn ?? 0) * Math.PI) / 180;
-  const scale = move?.scale ?? 1;
-  const c = (Math.cos(angle) * scale) / fill;
-  const s = (Math.sin(angle) * scale) / fill;
-  const cx = media.width / 2 + (move?.dx ?? 0);
-  const cy = media.height / 2 + (move?.dy ?? 0);
-  return { a: c, b: -s, c: cx - (c * width) / 2 + (s * height) / 2, d: s, e: c, f: cy - (s * width) / 2 - (c * height) / 2 };
+/** How deep shots may lie within shots. */
+const DEEPEST = 6;
+
+interface Stage {
+  source: SourceDescription;
+  size: { width: Pixels; height: Pixels };
+  base: Affine;
+  colour: ColourMatrix;
 }
 
-/** Where the reveal's line stands at a film frame, in per cent of the way across; stretches with the anchors. */
-export function lineAt(project: Project, shot: RevealShot, frame: Frames): number {
-  const [from, to] = revealFrames(project, shot);
-  return valueAt(shot.mix.line, ((frame - from) * shot.mix.lineLength) / (to - from));
-}
-
-/** The seam that stands at a film frame, in per cent of the reference take's picture. */
-export function seamAt(project: Project, shot: SeamShot, frame: Frames): SeamMix['stands'][number] {
-  const at = frameToSeconds(frame - shotFrames(project, shot)[0], project.frame.rate) + 1e-6;
-  return shot.mix.stands.findLast((s) => s.from <= at) ?? shot.mix.stands[0];
-}
-
-/** Where a point of the reference take's picture, in per cent, lies on the film's frame. */
-export function onFrame(
-  project: Project,
-  shot: Shot,
-  { x, y, soft }: { x: number; y: number; soft?: number },
-): { x: Pixels; y: Pixels; soft?: Pixels } {
-  const { width, height } = project.frame;
-  const take = project.takes.find((t) => t.id === shot.before.takeId);
-  const media = project.media.find((m) => m.id === take?.mediaId) ?? { width, height };
-  const fill = Math.max(width / media.width, height / media.height) * (shot.overscan / 100);
-  return {
-    x: width / 2 + (x / 100 - 0.5) * media.width * fill,
-    y: height / 2 + (y / 100 - 0.5) * media.height * fill,
-    ...(soft !== undefined && { soft: (soft / 100) * height }),
-  };
-}
-
-function coverageAt(project: Project, shot: Shot, frame: Frames): Coverage | 'none' | 'all' {
-  if (isSeam(shot)) {
-    const points = seamAt(project, shot, frame).points.map((p) => onFrame(project, shot, p));
-    return { kind: 'path', points, feather: (shot.mix.feather / 100) * project.frame.height };
-  }
-  if (!isReveal(shot)) return 'none';
-  const { width, height } = project.frame;
-  const [from, to] = revealFrames(project, shot);
-  if (frame < from) return 'none';
-  if (frame >= to) return 'all';
-  const { angle, feather } = shot.mix;
-  const extent = lineExtent(angle, width, height);
-  return { kind: 'line', angle, position: (lineAt(project, shot, frame) / 100 - 0.5) * extent, feather: (feather / 100) * height };
-}
-
-function layer(project: Project, shot: Shot, use: Shot['before'], frame: Frames, coverage: Coverage | null): LayerDescription | null {
-  const take = project.takes.find((t) => t.id === use.takeId);
+function takeStage(project: Project, shot: Shot, scene: Scene, layer: Layer, takeId: string, frame: Frames): Stage | null {
+  const take = project.takes.find((t) => t.id === takeId);
   const media = project.media.find((m) => m.id === take?.mediaId);
   if (!take || !media) return null;
-  const time = takeTimeAt(project, shot, use.sync, frame);
-  const { from, to } = footageOf(project, take.id);
-  const shown = Math.min(Math.max(time, from), Math.max(from, to - 0.5 / (media.fps || 25)));
+  const time = layerSecond(project, scene, layer, frame);
+  const rate = media.fps || 25;
+  const light = 2 ** layerNumber(scene, layer, 'exposure', frame);
+  const gains = gainsAt(take.correction, time);
+  const between = time * rate - Math.floor(time * rate + 1e-6);
+  // Only a run that does not meet the take's own frames needs one between them.
+  const blend = layer.between === 'blend' && between > 0.05 && between < 0.95;
   return {
-    takeId: take.id,
-    mediaId: media.id,
-    sourceTime: shown,
-    map: sourceMap(project.frame, media, shot.overscan, correctionAt(take.correction, shown)),
-    colour: takeToProject(media.colour, inverse(gainsAt(take.correction, shown))),
-    coverage,
-    opacity: 1,
-    blend: 'normal',
+    source: {
+      kind: 'take',
+      takeId,
+      mediaId: media.id,
+      time,
+      next: blend ? { time: Math.min(time + 1 / rate, media.duration - 0.5 / rate), share: between } : null,
+    },
+    size: media,
+    base: sourceMap(project.frame, media, shot.overscan, correctionAt(take.correction, time)),
+    colour: takeToProject(media.colour, { r: light / gains.r, g: light / gains.g, b: light / gains.b }),
   };
 }
 
-const inverse = ({ r, g, b }: Gains): Gains => ({ r: 1 / r, g: 1 / g, b: 1 / b });
+function shotStage(project: Project, scene: Scene, layer: Layer, shotId: string, frame: Frames, depth: number): Stage | null {
+  const inner = project.inner.find((s) => s.id === shotId) ?? project.shots.find((s) => s.id === shotId);
+  if (!inner || depth >= DEEPEST) return null;
+  // An inner shot begins on the beat its layer begins on, so its keys hang on the song where it is used.
+  const beat = scene.beat + (layer.from?.beat ?? 0);
+  const first = placeFrame(scene, layer.from ?? { beat: 0, offset: 0 });
+  const [ownFirst, ownEnd] = shotFrames(project, inner);
+  const run = Math.round((layerSecond(project, scene, layer, frame) * scene.rate.num) / scene.rate.den);
+  const length = ownEnd - ownFirst;
+  const at = first + Math.min(Math.max(run, 0), length - 1);
+  const picture = describeShot(project, inner, { ...scene, beat, first, end: first + length }, at, depth + 1);
+  const light = 2 ** layerNumber(scene, layer, 'exposure', frame);
+  const colour = light === 1 ? IDENTITY_COLOUR : takeToProject({ matrix: 'bt709', fullRange: false }, { r: light, g: light, b: light });
+  return { source: { kind: 'picture', picture }, size: project.frame, base: STAY, colour };
+}
+
+function stageOf(project: Project, shot: Shot, scene: Scene, layer: Layer, frame: Frames, depth: number): Stage | null {
+  const { source } = layer;
+  if (source.kind === 'take') return takeStage(project, shot, scene, layer, source.takeId, frame);
+  if (source.kind === 'shot') return shotStage(project, scene, layer, source.shotId, frame, depth);
+  return { source, size: project.frame, base: STAY, colour: IDENTITY_COLOUR };
+}
+
+function describeLayer(project: Project, shot: Shot, scene: Scene, layer: Layer, frame: Frames, depth: number): LayerDescription | null {
+  const [from, to] = layerFrames(scene, layer);
+  const opacity = layerNumber(scene, layer, 'opacity', frame) / 100;
+  if (!layer.on || frame < from || frame >= to || opacity <= 0) return null;
+  const stage = stageOf(project, shot, scene, layer, frame, depth);
+  if (!stage) return null;
+  const { frame: film } = project;
+  const ground = (at: Frames): MaskGround => ({
+    scene,
+    frame: film,
+    overscan: shot.overscan,
+    source: stage.size,
+    matteSize: (id) => project.media.find((m) => m.id === id) ?? null,
+    move: layerMove(scene, layer, at, film),
+  });
+  const stand = (at: Frames): MotionSample => {
+    const here = ground(at);
+    return { map: joined(stage.base, inverted(here.move)), coverage: layerCoverage(here, layer, at) };
+  };
+  const { map, coverage } = stand(frame);
+  return {
+    layerId: layer.id,
+    source: stage.source,
+    map,
+    colour: stage.colour,
+    coverage,
+    opacity: Math.min(1, opacity),
+    blend: layer.blend,
+    edge: layer.edge,
+    soften: (layerNumber(scene, layer, 'blur', frame) / 100) * film.height,
+    motion: layer.shutter > 0 ? exposure(stand, layer.shutter, frame, film) : null,
+  };
+}
+
+/** Stands of a layer through the exposure, which lies about the frame's instant; null where it stays put. */
+function exposure(
+  stand: (at: Frames) => MotionSample,
+  shutter: number,
+  frame: Frames,
+  { width, height }: Project['frame'],
+): MotionSample[] | null {
+  const open = shutter / 360;
+  const [begin, end] = [stand(frame - open / 2), stand(frame + open / 2)];
+  const middle = stand(frame);
+  const travel = travelOf(begin.map, middle.map, width, height) + travelOf(middle.map, end.map, width, height);
+  const count = samplesFor(travel);
+  return count < 2 ? null : Array.from({ length: count }, (_, k) => stand(frame + open * ((k + 0.5) / count - 0.5)));
+}
+
+/** One frame of a shot wherever it lies. */
+function describeShot(project: Project, shot: Shot, scene: Scene, frame: Frames, depth: number): PictureDescription {
+  const { width, height } = project.frame;
+  const layers = shot.layers.map((layer) => describeLayer(project, shot, scene, layer, frame, depth)).filter((l) => l !== null);
+  return { frame, width, height, shotId: shot.id, layers };
+}
+
+/** The shot seen at a film frame: of several the one that began last. */
+export function shotAt(project: Project, frame: Frames): Shot | null {
+  let [best, begun] = [null as Shot | null, Number.NEGATIVE_INFINITY];
+  for (const shot of project.shots) {
+    const [first, end] = shotFrames(project, shot);
+    if (frame >= first && frame < end && first >= begun) [best, begun] = [shot, first];
+  }
+  return best;
+}
 
 /** Everything one frame of the film shows. Frames count from song time 0 at the project's rate. Pure: same input, same output. */
 export function describeFrame(project: Project, frame: Frames): PictureDescription {
-  const picture: PictureDescription = { frame, width: project.frame.width, height: project.frame.height, shotId: null, layers: [] };
-  const shot = project.shots.find((s) => {
-    const [first, end] = shotFrames(project, s);
-    return frame >= first && frame < end;
-  });
-  if (!shot) return picture;
-  picture.shotId = shot.id;
-  const coverage = coverageAt(project, shot, frame);
-  if (coverage !== 'all') picture.layers.push(...[layer(project, shot, shot.before, frame, null)].filter((l) => l !== null));
-  if (coverage !== 'none')
-    picture.layers.push(...[layer(project, shot, shot.after, frame, coverage === 'all' ? null : coverage)].filter((l) => l !== null));
-  return picture;
+  const shot = shotAt(project, frame);
+  if (!shot) return { frame, width: project.frame.width, height: project.frame.height, shotId: null, layers: [] };
+  return describeShot(project, shot, sceneOf(project, shot), frame, 0);
 }
 
 /** Half of one frame in seconds at a rate: the most an event may be off its anchor. */

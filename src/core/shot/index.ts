@@ -1,27 +1,40 @@
+export { anchorOn, copiedShot, movedShot, repeats, SNAPS, type Snap, shotOfShots, snapped, trimmedShot } from './arrange';
 export {
-  beatMapOf,
   clipStart,
   correctionAt,
   describeFrame,
   filmFrames,
   gainsAt,
   halfFrame,
-  isReveal,
-  isSeam,
-  lineAt,
+  type LayerDescription,
+  layerSecond,
   type PictureDescription,
-  type RevealShot,
-  revealFrames,
-  type SeamShot,
-  seamAt,
-  shotFrames,
-  sourceMap,
-  takeTimeAt,
+  shotAt,
 } from './describe';
+export { onBeat, stretched, withKey, withMirrored, withMoved, withoutKeys } from './edit-keys';
 export { type Footage, footageKey, footageName, footageOf, wholeOf } from './footage';
+export type { Key, Layer, Mask, Pin, Place, Stand } from './layer-schema';
+export { keyAt, pinAt, plainLayer, plainMask, still } from './layers';
+export { maskPoints } from './mask-coverage';
+export { type Move, type MoveOf, SIDES, WHIP_WAYS } from './move-schema';
+export { LAYER_NUMBERS, type LayerNumber, maskNumber, type NumberKind } from './numbers';
 export { edgeGap, overscanFor } from './overscan';
+export { applied, inverted, layerMove, sourceMap } from './placement';
+export { takesOf, withPlaces, withStart, withTakes } from './places';
 export { plannedFrame, plannedSlots, tempoOf } from './planned';
 export { reducedSource, scaledPicture } from './scale';
+export {
+  beatMapOf,
+  layerFrames,
+  layerNumber,
+  layerTime,
+  maskNumberAt,
+  placeFrame,
+  type Scene,
+  sceneOf,
+  shotFrames,
+  trackOf,
+} from './scene';
 export {
   emptyProject,
   type Media,
@@ -29,7 +42,6 @@ export {
   PROJECT_VERSION,
   type Project,
   readProject,
-  type SeamMix,
   type Shot,
   type SoundClip,
   type Take,

@@ -1,4 +1,5 @@
 import { newPlannedShot, RECIPES } from '../plan';
+import { layersFromMix } from './migrate-shots';
 
 type Document = Record<string, unknown>;
 
@@ -9,7 +10,7 @@ type Document = Record<string, unknown>;
 export function migrated(value: unknown): unknown {
   if (typeof value !== 'object' || value === null) return value;
   const older = value as Document;
-  const steps = [fromVersion1, fromVersion2, fromVersion3, fromVersion4, fromVersion5];
+  const steps = [fromVersion1, fromVersion2, fromVersion3, fromVersion4, fromVersion5, fromVersion6];
   return typeof older.version === 'number' && older.version >= 1
     ? steps.slice(older.version - 1).reduce((document, step) => step(document), older)
     : value;
@@ -76,4 +77,12 @@ function fromVersion5(older: Document): Document {
     },
     aside: [],
   };
+}
+
+/** Version 7 makes every shot of layers with keyed numbers and masks, and knows shots within shots. */
+function fromVersion6(older: Document): Document {
+  const { shots, aside, takes } = older;
+  const tapes = new Map(Array.isArray(takes) ? (takes as Document[]).map((t) => [t.id as string, t.tape as number]) : []);
+  const layered = (list: unknown) => (Array.isArray(list) ? (list as Document[]).map((shot) => layersFromMix(shot, tapes)) : list);
+  return { ...older, version: 7, shots: layered(shots), aside: layered(aside), inner: [] };
 }

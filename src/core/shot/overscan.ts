@@ -1,6 +1,6 @@
 import type { Affine } from '../picture';
 import type { Pixels } from '../units';
-import { sourceMap } from './describe';
+import { sourceMap } from './placement';
 import type { Correction, Media, Project } from './schema';
 
 /** Pixels of the frame's border, at its worst corner, that the source does not reach; 0 when it covers the frame. */

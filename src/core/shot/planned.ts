@@ -1,6 +1,6 @@
 import { contextOf, type PlannedShot, recipeOf, type Slot, type Tempo } from '../plan';
 import { type BeatMap, beatToSeconds, fps } from '../time';
-import { beatMapOf } from './describe';
+import { beatMapOf } from './scene';
 import type { Project } from './schema';
 
 /** How long a bar and a beat last where a planned shot lies in the song; 120 BPM in four while there is no song. */

@@ -1,23 +1,45 @@
-import type { Affine, Coverage } from '../picture';
-import type { PictureDescription } from './describe';
+import type { Affine, Coverage, MotionSample } from '../picture';
+import type { LayerDescription, PictureDescription } from './describe';
 
 /** The same picture drawn at `factor` of its size (0.5 is half); width and height stay even. */
 export function scaledPicture(picture: PictureDescription, factor: number): PictureDescription {
   if (factor === 1) return picture;
   const width = Math.max(2, 2 * Math.round((picture.width * factor) / 2));
   const height = Math.max(2, 2 * Math.round((picture.height * factor) / 2));
-  const sx = picture.width / width;
-  const sy = picture.height / height;
   return {
     ...picture,
     width,
     height,
-    layers: picture.layers.map((layer) => ({
-      ...layer,
-      map: scaledMap(layer.map, sx, sy),
-      coverage: layer.coverage && scaledCoverage(layer.coverage, 1 / sx, 1 / sy),
-    })),
+    layers: picture.layers.map((layer) => scaledLayer(layer, picture.width / width, picture.height / height, factor)),
   };
+}
+
+function scaledLayer(layer: LayerDescription, sx: number, sy: number, factor: number): LayerDescription {
+  // A picture within the picture is drawn smaller itself.
+  const within = layer.source.kind === 'picture' ? scaledPicture(layer.source.picture, factor) : null;
+  const toSource = (map: Affine): Affine => {
+    const scaled = scaledMap(map, sx, sy);
+    return within ? { a: scaled.a / sx, b: scaled.b / sx, c: scaled.c / sx, d: scaled.d / sy, e: scaled.e / sy, f: scaled.f / sy } : scaled;
+  };
+  const stand = ({ map, coverage }: MotionSample): MotionSample => ({
+    map: toSource(map),
+    coverage: coverage && scaledCoverage(coverage, 1 / sx, 1 / sy),
+  });
+  const { map, coverage } = stand(layer);
+  return {
+    ...layer,
+    source: within ? { kind: 'picture', picture: within } : layer.source,
+    map,
+    coverage,
+    soften: layer.soften * factor,
+    motion: layer.motion && thinned(layer.motion, factor).map(stand),
+  };
+}
+
+/** As many of the stands of an exposure as a smaller picture needs, three at least. */
+function thinned(stands: readonly MotionSample[], factor: number): readonly MotionSample[] {
+  const count = Math.max(3, Math.ceil(stands.length * factor));
+  return count >= stands.length ? stands : Array.from({ length: count }, (_, k) => stands[Math.floor(((k + 0.5) * stands.length) / count)]);
 }
 
 function scaledMap(map: Affine, sx: number, sy: number): Affine {
@@ -25,13 +47,29 @@ function scaledMap(map: Affine, sx: number, sy: number): Affine {
 }
 
 function scaledCoverage(coverage: Coverage, fx: number, fy: number): Coverage {
-  return coverage.kind === 'line'
-    ? { ...coverage, position: coverage.position * fx, feather: coverage.feather * fx }
-    : {
+  switch (coverage.kind) {
+    case 'line':
+      return { ...coverage, position: coverage.position * fx, feather: coverage.feather * fx };
+    case 'path':
+      return {
         ...coverage,
         points: coverage.points.map(({ x, y, soft }) => ({ x: x * fx, y: y * fy, ...(soft !== undefined && { soft: soft * fx }) })),
         feather: coverage.feather * fx,
       };
+    case 'shape':
+      return {
+        ...coverage,
+        points: coverage.points.map(({ x, y }) => ({ x: x * fx, y: y * fy })),
+        inside: coverage.inside * fx,
+        outside: coverage.outside * fx,
+      };
+    case 'matte':
+      return { ...coverage, map: scaledMap(coverage.map, 1 / fx, 1 / fy) };
+    case 'many':
+      return { ...coverage, parts: coverage.parts.map((part) => ({ ...part, coverage: scaledCoverage(part.coverage, fx, fy) })) };
+    case 'plane':
+      throw new RangeError('scaledPicture: a coverage worked out for each pixel cannot be drawn at another size');
+  }
 }
 
 /** The map when the source itself was reduced `by` a whole factor beforehand. */

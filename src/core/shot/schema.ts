@@ -1,30 +1,17 @@
 import * as z from 'zod/mini';
-import { EASING_NAMES } from '../motion';
 import { plannedShotSchema, UNITS } from '../plan';
+import { anchorSchema, finite, id, layerSchema } from './layer-schema';
 import { migrated } from './migrate';
+import { moveSchema } from './move-schema';
 
 /** The version of the project document written today. Older ones are migrated, newer ones refused. */
-export const PROJECT_VERSION = 6;
+export const PROJECT_VERSION = 7;
 
-const id = z.string().check(z.minLength(1), z.maxLength(80));
-const finite = z.number();
-
-const anchorSchema = z.object({ beat: finite, offset: z.int() });
 const rateSchema = z.object({ num: z.int().check(z.positive()), den: z.int().check(z.positive()) });
-const keyframeSchema = z.object({
-  frame: z.int(),
-  value: finite,
-  easing: z.enum(EASING_NAMES),
-});
-const trackSchema = z.array(keyframeSchema).check(
-  z.minLength(1),
-  z.refine((keys) => keys.every((k, i) => i === 0 || k.frame > keys[i - 1].frame), 'keyframes must be in ascending frame order'),
-);
-
 /** What the user's files are, without their bytes. Times in seconds, sizes in pixels as shown (after rotation). */
 const mediaSchema = z.object({
   id,
-  kind: z.enum(['video', 'audio']),
+  kind: z.enum(['video', 'audio', 'matte']),
   name: z.string().check(z.maxLength(300)),
   type: z.string(),
   bytes: z.int().check(z.nonnegative()),
@@ -136,55 +123,19 @@ const takeSchema = z.object({
   correction: z.nullable(correctionSchema),
 });
 
-const revealSchema = z.object({
-  kind: z.literal('curtain reveal'),
-  /** 0 level, moving down; 90 upright, moving right. */
-  angle: finite.check(z.gte(-180), z.lte(180)),
-  start: anchorSchema,
-  end: anchorSchema,
-  /** Full width of the soft edge in per cent of the frame's height. */
-  feather: finite.check(z.gte(0), z.lte(100)),
-  /** Speed of both takes between start and end; 1 as filmed. */
-  fallSpeed: finite.check(z.gte(0.1), z.lte(8)),
-  /** Place of the line in per cent of the way across the frame; frames count from the start anchor, at the project's rate. */
-  line: trackSchema,
-  /** Frames from start to end for which `line` was laid; the track stretches when the anchors move. */
-  lineLength: z.int().check(z.positive()),
-});
-
-const pointSchema = z.object({
-  x: finite.check(z.gte(-50), z.lte(150)),
-  y: finite.check(z.gte(-50), z.lte(150)),
-  /** How wide the soft edge may be here, per cent of the frame's height: there is room on both sides. */
-  soft: z.optional(finite.check(z.gte(0), z.lte(100))),
-});
-
-/** Two takes side by side, the first left of a soft seam and the second right of it. */
-const seamSchema = z.object({
-  kind: z.literal('seam'),
-  /** Full width of the soft edge at its widest, in per cent of the frame's height. */
-  feather: finite.check(z.gte(0), z.lte(100)),
-  /** Where the seam runs from a second of the shot on: from top to bottom, in per cent of the reference take's picture. */
-  stands: z
-    .array(z.object({ from: finite.check(z.nonnegative()), points: z.array(pointSchema).check(z.minLength(2), z.maxLength(400)) }))
-    .check(z.minLength(1), z.maxLength(500)),
-});
-
 const shotSchema = z.object({
   id,
   name: z.string().check(z.maxLength(100)),
   start: anchorSchema,
   end: anchorSchema,
-  /**
-   * The take seen before the reveal (or left of the seam), and the one seen after (or right of it); `sync` is the source second
-   * that meets the reveal's start, or the shot's start where there is a seam.
-   */
-  before: z.object({ takeId: id, sync: finite }),
-  after: z.object({ takeId: id, sync: finite }),
   /** Enlargement in per cent that hides the edges of corrected takes. */
   overscan: finite.check(z.gte(100), z.lte(150)),
-  /** How the two takes are mixed: a line that passes, or a seam that stands. */
-  mix: z.discriminatedUnion('kind', [revealSchema, seamSchema]),
+  /** Bottom layer first. Their places count from the beat the shot begins on. */
+  layers: z.array(layerSchema).check(z.maxLength(200)),
+  /** The move that made the layers, or null where they were laid by hand. */
+  move: z.nullable(moveSchema),
+  /** What was taken over by hand and stays when the move is run again: `layer.number`, `layer.mask.number` or `layer.pins`. */
+  hand: z.array(z.string().check(z.maxLength(260))).check(z.maxLength(5000)),
 });
 
 const projectSchema = z.object({
@@ -201,6 +152,8 @@ const projectSchema = z.object({
   sound: soundSchema,
   takes: z.array(takeSchema),
   shots: z.array(shotSchema),
+  /** Shots that are only seen within other shots. */
+  inner: z.array(shotSchema),
   /** Shots whose place is no longer in the song. */
   aside: z.array(shotSchema),
   /** Shots as planned, before they are filmed. */
@@ -215,8 +168,6 @@ export type TakeSettings = z.infer<typeof settingsSchema>;
 export type TakeLive = z.infer<typeof liveSchema>;
 export type Correction = z.infer<typeof correctionSchema>;
 export type Shot = z.infer<typeof shotSchema>;
-export type Reveal = z.infer<typeof revealSchema>;
-export type SeamMix = z.infer<typeof seamSchema>;
 type Sound = z.infer<typeof soundSchema>;
 export type SoundClip = z.infer<typeof clipSchema>;
 export type Part = z.infer<typeof partSchema>;
@@ -244,6 +195,7 @@ export function emptyProject(id: string, name: string): Project {
     sound: silentThreads(),
     takes: [],
     shots: [],
+    inner: [],
     aside: [],
     plans: [],
     units: 'metres',
@@ -263,10 +215,40 @@ export function readProject(value: unknown): ProjectReading {
     };
   }
   const parsed = projectSchema.safeParse(migrated(value));
-  if (parsed.success) return { ok: true, project: parsed.data };
+  if (parsed.success) {
+    const circle = nestedCircle(parsed.data);
+    if (circle)
+      return {
+        ok: false,
+        reason: `This is not a project this version can read: the shot “${circle}” lies within itself. Nothing was changed.`,
+      };
+    return { ok: true, project: parsed.data };
+  }
   const [issue] = parsed.error.issues;
   return {
     ok: false,
     reason: `This is not a project this version can read: ${issue.path.join('.') || 'document'}: ${issue.message}. Nothing was changed.`,
   };
+}
+
+/** The name of a shot that lies within itself, however deep; null where none does. */
+export function nestedCircle(project: Pick<Project, 'shots' | 'inner'>): string | null {
+  const all = new Map([...project.shots, ...project.inner].map((s) => [s.id, s]));
+  const clear = new Set<string>();
+  const within = (shot: Shot, above: readonly string[]): string | null => {
+    if (above.includes(shot.id)) return shot.name;
+    if (clear.has(shot.id)) return null;
+    for (const { source } of shot.layers) {
+      const next = source.kind === 'shot' ? all.get(source.shotId) : undefined;
+      const found = next ? within(next, [...above, shot.id]) : null;
+      if (found) return found;
+    }
+    clear.add(shot.id);
+    return null;
+  };
+  for (const shot of all.values()) {
+    const found = within(shot, []);
+    if (found) return found;
+  }
+  return null;
 }

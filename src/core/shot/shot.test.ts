@@ -1,34 +1,17 @@
-import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { checkProject } from '../check';
-import { simplify, valueAt } from '../motion';
-import { buildReveal, followLine, meanPath, movedShot, rehung, retimedLine } from '../moves';
-import { plainLine } from '../moves/curtain-reveal';
+import { checkProject, mended } from '../check';
+import { proposeReveal, proposeSeam, rehung } from '../moves';
 import { newPlannedShot, RECIPES } from '../plan';
-import { beatToSeconds, constantBeatMap, doubled, frameToSeconds, resolveAnchor } from '../time';
-import {
-  beatMapOf,
-  correctionAt,
-  describeFrame,
-  filmFrames,
-  gainsAt,
-  halfFrame,
-  isReveal,
-  lineAt,
-  onFrame,
-  type RevealShot,
-  revealFrames,
-  type SeamShot,
-  seamAt,
-  shotFrames,
-  sourceMap,
-  takeTimeAt,
-} from './describe';
+import { constantBeatMap, doubled } from '../time';
+import { correctionAt, describeFrame, filmFrames, gainsAt, layerSecond } from './describe';
 import { footageKey, footageName, footageOf } from './footage';
+import { standAt } from './mask-coverage';
 import { edgeGap, overscanFor } from './overscan';
+import { sourceMap } from './placement';
 import { plannedFrame, plannedSlots, tempoOf } from './planned';
 import { reducedSource, scaledPicture } from './scale';
-import { emptyProject, type Media, PROJECT_VERSION, type Project, readProject } from './schema';
+import { beatMapOf, placeFrame, sceneOf, shotFrames } from './scene';
+import { emptyProject, type Media, PROJECT_VERSION, type Project, readProject, type Shot } from './schema';
 
 const media = (id: string): Media => ({
   id,
@@ -70,22 +53,15 @@ function demo(bpm = 112): Project {
   const map = constantBeatMap(bpm, 0.25, 144);
   project.song = { mediaId: 'song', map, parts: [] };
   const fall = { from: 3.5, to: 5.4, position: Array.from({ length: 48 }, (_, i) => i / 47) };
-  project.shots = [
-    buildReveal(project, map, {
-      id: 's1',
-      beat: 32,
-      before: { takeId: 't1', fall },
-      after: { takeId: 't2', fall: { ...fall, from: 3.8, to: 5.7 } },
-      overscan: 100,
-    }),
-  ];
+  project.shots = [proposeReveal(project, 's1', 32, { takeId: 't1', fall }, { takeId: 't2', fall: { ...fall, from: 3.8, to: 5.7 } }, 100)];
   return project;
 }
-/** The demo's shot, which is a reveal. */
-function revealOf(project: Project): RevealShot {
+/** First and last frame of the demo's reveal. */
+function revealFrames(project: Project): [number, number] {
   const [shot] = project.shots;
-  if (!isReveal(shot)) throw new Error('no reveal');
-  return shot;
+  if (shot.move?.kind !== 'reveal') throw new Error('no reveal');
+  const scene = sceneOf(project, shot);
+  return [placeFrame(scene, shot.move.start), placeFrame(scene, shot.move.end)];
 }
 const MOVE = { time: 0, dx: 2.3, dy: -1.4, turn: 0.04, scale: 1 };
 const corrected = (project: Project, enabled = true): Project => ({
@@ -95,138 +71,30 @@ const corrected = (project: Project, enabled = true): Project => ({
   ),
 });
 
-describe('the reveal as built', () => {
-  it('begins on its beat and ends on the beat nearest to the fall’s end', () => {
+describe('a shot on the score', () => {
+  it('is the film from its first frame to its last, and black outside', () => {
     const project = demo();
-    const shot = revealOf(project);
-    const [from, to] = revealFrames(project, shot);
-    expect(Math.abs(frameToSeconds(from, { num: 25, den: 1 }) - (0.25 + (32 * 60) / 112))).toBeLessThanOrEqual(0.02 + 1e-9);
-    expect(shot.mix.end.beat).toBe(36);
-    expect(takeTimeAt(project, shot, shot.before.sync, from)).toBe(3.5);
-    expect(takeTimeAt(project, shot, shot.after.sync, from + 25)).toBeCloseTo(4.8, 9);
-    expect(filmFrames(project)).toEqual(shotFrames(project, shot));
-    expect(to - from).toBe(shot.mix.lineLength);
-  });
-
-  it('shows the first take, then both with the line moving on, then the second', () => {
-    const project = demo();
-    const shot = revealOf(project);
-    const [from, to] = revealFrames(project, shot);
-    expect(describeFrame(project, from - 1).layers.map((l) => l.takeId)).toEqual(['t1']);
-    expect(describeFrame(project, to).layers.map((l) => l.takeId)).toEqual(['t2']);
-    let last = Number.NEGATIVE_INFINITY;
-    for (let frame = from; frame < to; frame++) {
-      const { layers } = describeFrame(project, frame);
-      expect(layers.map((l) => l.takeId)).toEqual(['t1', 't2']);
-      const { coverage } = layers[1];
-      if (coverage?.kind !== 'line') throw new Error('no line');
-      expect(coverage.position).toBeGreaterThanOrEqual(last);
-      last = coverage.position;
-    }
+    expect(filmFrames(project)).toEqual(shotFrames(project, project.shots[0]));
     expect(describeFrame(project, 0).layers).toEqual([]);
   });
 
-  it('the falling part at ×2 runs twice as fast, and the take stays in step at the start', () => {
+  it('of two over one another the one that began last is seen', () => {
     const project = demo();
-    const shot = revealOf(project);
-    shot.mix.fallSpeed = 2;
-    const [from, to] = revealFrames(project, shot);
-    expect(takeTimeAt(project, shot, 3.5, from)).toBe(3.5);
-    expect(takeTimeAt(project, shot, 3.5, to)).toBeCloseTo(3.5 + (2 * (to - from)) / 25, 9);
-    expect(takeTimeAt(project, shot, 3.5, from - 10)).toBeCloseTo(3.1, 9);
-  });
-
-  it('another tempo or frame rate re-times all, every event within half a frame of its beat', () => {
-    fc.assert(
-      fc.property(
-        fc.double({ min: 60, max: 190, noNaN: true }),
-        fc.constantFrom({ num: 24000, den: 1001 }, { num: 25, den: 1 }, { num: 30000, den: 1001 }),
-        (bpm, rate) => {
-          const project = demo();
-          project.frame.rate = rate;
-          if (project.song) project.song.map = constantBeatMap(bpm, 0.25, 144);
-          const shot = revealOf(project);
-          const map = beatMapOf(project);
-          for (const anchor of [shot.start, shot.end, shot.mix.start, shot.mix.end]) {
-            expect(Math.abs(frameToSeconds(resolveAnchor(map, anchor, rate), rate) - beatToSeconds(map, anchor.beat))).toBeLessThanOrEqual(
-              halfFrame(rate) + 1e-7,
-            );
-          }
-          const [from, to] = revealFrames(project, shot);
-          expect(lineAt(project, shot, from)).toBeLessThan(0);
-          expect(lineAt(project, shot, to)).toBeGreaterThan(100);
-        },
-      ),
-    );
+    const [shot] = project.shots;
+    project.shots.push({ ...shot, id: 'later', start: { beat: shot.start.beat + 2, offset: 0 } });
+    const [first, end] = shotFrames(project, shot);
+    expect([first, end - 1].map((f) => describeFrame(project, f).shotId)).toEqual(['s1', 'later']);
   });
 
   it('twice as many beats leaves every event at its instant', () => {
     const project = demo();
-    const before = shotFrames(project, project.shots[0]);
+    const before = [shotFrames(project, project.shots[0]), revealFrames(project)];
     const map = beatMapOf(project);
     const { shots } = rehung(project, map, doubled(map));
     const after: Project = { ...project, shots, song: { mediaId: 'song', map: doubled(map), parts: [] } };
-    expect(shotFrames(after, shots[0])).toEqual(before);
-    expect(revealOf(after).mix.start.beat).toBe(64);
-  });
-
-  it('moves by beats, but not before the song', () => {
-    const project = demo();
-    const map = beatMapOf(project);
-    expect(revealOf({ ...project, shots: [movedShot(project, map, project.shots[0], 4)] }).mix.start.beat).toBe(36);
-    expect(movedShot(project, map, project.shots[0], -60)).toBe(project.shots[0]);
-  });
-});
-
-describe('the line’s keys', () => {
-  it('follow the path, never turn back, and stand outside the frame at both ends', () => {
-    const path = Array.from({ length: 60 }, (_, i) => (i / 59) ** 2);
-    const keys = followLine(path, 48, 18);
-    expect(keys[0].value).toBeLessThanOrEqual(-9);
-    expect(keys[keys.length - 1].value).toBeGreaterThanOrEqual(109);
-    expect(keys.length).toBeLessThan(20);
-    for (let f = 1; f <= 48; f++) expect(valueAt(keys, f)).toBeGreaterThanOrEqual(valueAt(keys, f - 1) - 1e-9);
-    expect(Math.abs(valueAt(keys, 24) - 25)).toBeLessThan(2);
-    expect(plainLine(50, 20)).toHaveLength(2);
-    expect(simplify(keys, 0).length).toBeLessThanOrEqual(keys.length);
-  });
-});
-
-describe('the line and the speed of the fall', () => {
-  const path = Array.from({ length: 101 }, (_, i) => i / 100);
-
-  it('a fall shorter than the reveal is followed at its own pace and the line has left when it is over', () => {
-    const keys = followLine(path, 50, 18, 1.25);
-    expect(Math.abs(valueAt(keys, 20) - 50)).toBeLessThan(2);
-    expect(valueAt(keys, 40)).toBeGreaterThanOrEqual(109);
-    expect(keys[keys.length - 1].frame).toBe(40);
-  });
-
-  it('a fall longer than the reveal still ends with the line outside the frame', () => {
-    const keys = followLine(path, 50, 18, 0.5);
-    expect(Math.abs(valueAt(keys, 25) - 25)).toBeLessThan(2);
-    expect(valueAt(keys, 50)).toBeGreaterThanOrEqual(109);
-  });
-
-  it('keys stay with the take when its speed changes, close up before the end, and never share a frame', () => {
-    const keys = followLine(path, 48, 18);
-    const faster = retimedLine(keys, 48, 1, 2);
-    for (const f of [6, 12, 20]) expect(Math.abs(valueAt(faster, f) - valueAt(keys, 2 * f))).toBeLessThan(3);
-    const slower = retimedLine(keys, 48, 1, 0.5);
-    expect(slower).toHaveLength(keys.length);
-    expect(slower[slower.length - 1].frame).toBe(48);
-    expect(slower.every((k, i) => i === 0 || k.frame > slower[i - 1].frame)).toBe(true);
-  });
-
-  it('two paths of different length are averaged share by share', () => {
-    const mean = meanPath([
-      { from: 0, to: 1, position: [0, 0.5, 1] },
-      { from: 0, to: 2, position: [0, 0.1, 0.2, 0.3, 1] },
-    ]);
-    expect(mean).toHaveLength(101);
-    expect(mean[0]).toBe(0);
-    expect(mean[50]).toBeCloseTo((0.5 + 0.2) / 2, 9);
-    expect(mean[100]).toBe(1);
+    expect([shotFrames(after, shots[0]), revealFrames(after)]).toEqual(before);
+    const keys = (p: Project) => p.shots[0].layers[1].masks[0].numbers.at.map((k) => placeFrame(sceneOf(p, p.shots[0]), k));
+    expect(keys(after)).toEqual(keys(project));
   });
 });
 
@@ -265,18 +133,18 @@ describe('correction and margin', () => {
 
   it('a picture at half size looks at the same points', () => {
     const project = corrected(demo());
-    const frame = revealFrames(project, revealOf(project))[0] + 20;
+    const frame = revealFrames(project)[0] + 20;
     const [full, half] = [describeFrame(project, frame), scaledPicture(describeFrame(project, frame), 0.5)];
     const [a, b] = [full.layers[1].map, reducedSource(half.layers[1].map, 2)];
     expect(a.a * 200 + a.b * 100 + a.c).toBeCloseTo(2 * (b.a * 100 + b.b * 50 + b.c), 9);
-    expect(half.layers[1].coverage?.feather).toBeCloseTo((full.layers[1].coverage?.feather ?? 0) / 2, 9);
+    const feather = (p: typeof full) => (p.layers[1].coverage?.kind === 'line' ? p.layers[1].coverage.feather : Number.NaN);
+    expect(feather(half)).toBeCloseTo(feather(full) / 2, 9);
   });
 });
 
 describe('a seam', () => {
-  function seamed(): { project: Project; shot: SeamShot } {
+  function seamed(): { project: Project; shot: Shot } {
     const project = corrected(demo());
-    const { mix: _, ...rest } = project.shots[0];
     const points = (x: number) => [
       { x, y: 0 },
       { x: x + 10, y: 100 },
@@ -285,7 +153,7 @@ describe('a seam', () => {
       { from: 0, points: points(40) },
       { from: 1.5, points: points(45) },
     ];
-    const shot: SeamShot = { ...rest, overscan: 110, mix: { kind: 'seam', feather: 2, stands } };
+    const shot = proposeSeam(project, 'seam', 28, 4, { takeId: 't1', sync: 3.5 }, { takeId: 't2', sync: 3.8 }, stands, 2, 110);
     project.shots = [shot];
     return { project, shot };
   }
@@ -294,32 +162,35 @@ describe('a seam', () => {
     const { project, shot } = seamed();
     const [first, end] = shotFrames(project, shot);
     const { layers } = describeFrame(project, first);
-    expect(layers.map((l) => l.takeId)).toEqual(['t1', 't2']);
+    expect(layers.map((l) => l.layerId)).toEqual(['left', 'right']);
     expect(layers[0].coverage).toBeNull();
     expect(layers[1].coverage).toMatchObject({ kind: 'path', feather: 14.4 });
-    expect(takeTimeAt(project, shot, 3.5, first + 50)).toBeCloseTo(5.5, 9);
+    expect(layerSecond(project, sceneOf(project, shot), shot.layers[0], first + 50)).toBeCloseTo(5.5, 9);
     expect(describeFrame(project, end).layers).toEqual([]);
   });
 
   it('keeps to the set when the shot is enlarged, and moves to its next stand in time', () => {
     const { project, shot } = seamed();
     const [first] = shotFrames(project, shot);
+    const path = (p: ReturnType<typeof describeFrame>) => {
+      const { coverage } = p.layers[1];
+      if (coverage?.kind !== 'path') throw new Error('no path');
+      return coverage;
+    };
     // 40 % of 1280 is 128 px left of the middle; enlarged to 110 %, 140.8.
-    expect(onFrame(project, shot, { x: 40, y: 0 }).x).toBeCloseTo(640 - 140.8, 9);
-    expect(onFrame(project, shot, { x: 50, y: 50 })).toEqual({ x: 640, y: 360 });
-    expect(seamAt(project, shot, first + 37).points[0].x).toBe(40);
-    expect(seamAt(project, shot, first + 38).points[0].x).toBe(45);
-    const half = scaledPicture(describeFrame(project, first), 0.5).layers[1].coverage;
-    if (half?.kind !== 'path') throw new Error('no path');
-    expect(half.points[0].x).toBeCloseTo((640 - 140.8) / 2, 9);
+    expect(path(describeFrame(project, first)).points[0].x).toBeCloseTo(640 - 140.8, 9);
+    const [mask] = shot.layers[1].masks;
+    const at = (frame: number) => (mask.kind === 'seam' ? standAt(sceneOf(project, shot), mask.stands, frame).points[0].x : 0);
+    expect([at(first + 37), at(first + 38)]).toEqual([40, 45]);
+    expect(path(scaledPicture(describeFrame(project, first), 0.5)).points[0].x).toBeCloseTo((640 - 140.8) / 2, 9);
   });
 
-  it('is checked like any other shot, moved whole, and read back', () => {
+  it('is checked like any other shot and read back; without a stand it is refused', () => {
     const { project, shot } = seamed();
     expect(checkProject(project, []).map((f) => f.rule)).toEqual(['not measured']);
-    expect(movedShot(project, beatMapOf(project), shot, 4).start.beat).toBe(shot.start.beat + 4);
     expect(readProject(JSON.parse(JSON.stringify(project)))).toEqual({ ok: true, project });
-    shot.mix.stands = [];
+    const [mask] = shot.layers[1].masks;
+    if (mask.kind === 'seam') mask.stands = [];
     expect(readProject(project).ok).toBe(false);
   });
 });
@@ -345,9 +216,13 @@ describe('check', () => {
 
   it('finds an event off its beat by more than half a frame, and asks for measuring when nothing is known', () => {
     const project = demo();
-    revealOf(project).mix.end.offset = 2;
-    const rules = checkProject(project, []).map((f) => f.rule);
-    expect(rules).toEqual(['off the beat', 'not measured']);
+    const [shot] = project.shots;
+    if (shot.move?.kind === 'reveal') shot.move.end.offset = 2;
+    const [off, unknown] = checkProject(project, []);
+    expect([off.rule, unknown.rule]).toEqual(['off the beat', 'not measured']);
+    if (!off.fix || off.fix.kind === 'correct take') throw new Error('no fix');
+    const again = { ...project, shots: [mended(shot, project, off.fix)] };
+    expect(checkProject(again, []).map((f) => f.rule)).toEqual(['not measured']);
   });
 });
 
@@ -361,9 +236,12 @@ describe('the document', () => {
     });
     for (const bad of [null, 7, {}, { ...project, frame: { ...project.frame, width: 1281 } }, { ...project, takes: [{}] }])
       expect(readProject(bad).ok).toBe(false);
-    const tangled = structuredClone(project);
-    revealOf(tangled).mix.line.reverse();
-    expect(readProject(tangled)).toMatchObject({ ok: false });
+    const odd = structuredClone(project);
+    odd.shots[0].layers[1].masks[0].numbers.width = odd.shots[0].layers[1].masks[0].numbers.at;
+    expect(readProject(odd)).toMatchObject({ ok: false, reason: expect.stringMatching(/numbers of its own kind/) });
+    const circle = structuredClone(project);
+    circle.shots[0].layers[0].source = { kind: 'shot', shotId: 's1' };
+    expect(readProject(circle)).toMatchObject({ ok: false, reason: expect.stringMatching(/lies within itself/) });
   });
 });
 
@@ -386,8 +264,7 @@ describe('a take that is a part of its file', () => {
     const [first, last] = shotFrames(project, shot);
     const times = Array.from({ length: last - first }, (_, f) => describeFrame(project, first + f).layers)
       .flat()
-      .filter((l) => l.takeId === project.takes[0].id)
-      .map((l) => l.sourceTime);
+      .flatMap(({ source }) => (source.kind === 'take' && source.takeId === project.takes[0].id ? [source.time] : []));
     expect(Math.min(...times)).toBeGreaterThanOrEqual(2);
     expect(Math.max(...times)).toBeLessThan(5.5);
     expect(times.length).toBeGreaterThan(10);
@@ -402,10 +279,34 @@ describe('a take that is a part of its file', () => {
 
 describe('documents of version 1', () => {
   const { plans: _, units: __, ...rest } = demo();
+  // A reveal of four beats as those versions kept it.
+  const oldShot = {
+    id: 's1',
+    name: 'Curtain reveal',
+    start: { beat: 28, offset: 0 },
+    end: { beat: 44, offset: 1 },
+    before: { takeId: 't1', sync: 3.5 },
+    after: { takeId: 't2', sync: 3.8 },
+    overscan: 102.4,
+    reveal: {
+      kind: 'curtain reveal',
+      angle: 0,
+      start: { beat: 32, offset: 0 },
+      end: { beat: 36, offset: 0 },
+      feather: 18,
+      fallSpeed: 1.5,
+      line: [
+        { frame: 0, value: -10, easing: 'linear' },
+        { frame: 26, value: 40, easing: 'ease in' },
+        { frame: 53, value: 110, easing: 'linear' },
+      ],
+      lineLength: 53,
+    },
+  };
   const old = {
     ...rest,
     version: 1,
-    shots: rest.shots.map(({ mix, ...shot }) => ({ ...shot, reveal: mix })),
+    shots: [oldShot],
     takes: rest.takes.map(({ plan: ___, filmedAt: ____, live: _____, part: ______, ...t }) => t),
     plan: { recipe: 'curtain reveal', falls: 'leaves', fallSeconds: 2.5, handfuls: 40, mark: 'a cross', ticked: ['one'] },
   };
@@ -427,7 +328,30 @@ describe('documents of version 1', () => {
       ['plan-1', 'one'],
       ['plan-1', 'two'],
     ]);
-    expect(project.shots).toEqual(rest.shots);
+  });
+
+  it('and their reveals as layers that show the same: takes, speed, line and its keys where they were', () => {
+    const read = readProject(old);
+    if (!read.ok) throw new Error(read.reason);
+    const { project } = read;
+    const [shot] = project.shots;
+    const [from, to] = revealFrames(project);
+    expect(shot).toMatchObject({ id: 's1', start: oldShot.start, end: oldShot.end, overscan: 102.4, hand: ['after.line.at'] });
+    expect(to - from).toBe(53);
+    const second = (layer: number, frame: number) => layerSecond(project, sceneOf(project, shot), shot.layers[layer], frame);
+    expect([second(0, from), second(0, from - 10), second(0, from + 20)]).toEqual(
+      [3.5, 3.1, 3.5 + (1.5 * 20) / 25].map((t) => expect.closeTo(t, 9)),
+    );
+    expect(second(1, to + 10)).toBeCloseTo(3.8 + (1.5 * 53) / 25 + 0.4, 9);
+    const position = (frame: number) => {
+      const { coverage } = describeFrame(project, frame).layers[1];
+      return coverage?.kind === 'line' ? coverage : null;
+    };
+    expect(position(from)?.position).toBeCloseTo((-0.1 - 0.5) * 720, 6);
+    expect(position(from + 26)?.position).toBeCloseTo((0.4 - 0.5) * 720, 6);
+    expect(position(from)?.feather).toBeCloseTo(0.18 * 720, 6);
+    expect(describeFrame(project, from - 1).layers.map((l) => l.layerId)).toEqual(['before']);
+    expect(describeFrame(project, to).layers.map((l) => l.layerId)).toEqual(['after']);
   });
 
   it('are refused with a sentence when damaged, and what is no document at all too', () => {

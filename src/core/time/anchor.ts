@@ -24,6 +24,14 @@ export function anchorAtFrame(map: BeatMap, frame: Frames, rate: FrameRate, divi
   return { beat, offset: frame - resolveAnchor(map, { beat, offset: 0 }, rate) };
 }
 
+/** The beat at a frame's start; a frame that is the nearest to a whole beat counts as that beat. */
+export function beatOfFrame(map: BeatMap, frame: Frames, rate: FrameRate): Beats {
+  const beat = secondsToBeat(map, frameToSeconds(frame, rate));
+  // Adding nothing makes a zero of a negative one.
+  const whole = Math.round(beat) + 0;
+  return resolveAnchor(map, { beat: whole, offset: 0 }, rate) === frame ? whole : beat;
+}
+
 /** Reads like `bar 9 beat 1 1/2 +2 f`. */
 export function describeAnchor(map: BeatMap, anchor: Anchor): string {
   const { bar, beat } = barAndBeat(map, anchor.beat);

@@ -1,4 +1,4 @@
-export { type Anchor, anchorAtFrame, anchorBeatSeconds, describeAnchor, resolveAnchor } from './anchor';
+export { type Anchor, anchorAtFrame, anchorBeatSeconds, beatOfFrame, describeAnchor, resolveAnchor } from './anchor';
 export {
   type BeatMap,
   barAndBeat,

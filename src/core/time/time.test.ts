@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { anchorAtFrame, describeAnchor, resolveAnchor } from './anchor';
+import { anchorAtFrame, beatOfFrame, describeAnchor, resolveAnchor } from './anchor';
 import {
   type BeatMap,
   barAndBeat,
@@ -46,6 +46,16 @@ describe('timecode, SMPTE ST 12-1', () => {
 });
 
 describe('beats and frames', () => {
+  it('the frame nearest to a beat counts as that beat, its neighbours do not', () => {
+    const map = constantBeatMap(112, 0.25, 200);
+    for (let beat = 0; beat < 190; beat++) {
+      const frame = resolveAnchor(map, { beat, offset: 0 }, PAL);
+      expect(beatOfFrame(map, frame, PAL)).toBe(beat);
+      expect(beatOfFrame(map, frame - 1, PAL)).toBeLessThan(beat);
+      expect(beatOfFrame(map, frame + 1, PAL)).toBeGreaterThan(beat);
+    }
+  });
+
   it('worked values: 120 BPM at 23.976 is 11.988 frames a beat, 128 BPM at 29.97 is 14.048', () => {
     expect((0.5 * 24000) / 1001).toBeCloseTo(11.988, 3);
     expect(((60 / 128) * 30000) / 1001).toBeCloseTo(14.048, 3);

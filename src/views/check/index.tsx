@@ -2,12 +2,13 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import { checkProject, type Finding, type MeasuredTake } from '@/core/check';
-import { footageOf, isReveal, type Project, type RevealShot, type Shot } from '@/core/shot';
+import { checkProject, type Finding, type MeasuredTake, mended } from '@/core/check';
+import { footageOf, type Project, takesOf } from '@/core/shot';
 import { toTimecode } from '@/core/time';
 import { correctTake, knownMeasurement, takeMeasurement } from '@/data/media';
 import { seek } from '@/data/playback';
-import { edit, useProject } from '@/data/store';
+import { changeShot } from '@/data/shots';
+import { useProject } from '@/data/store';
 import { Button, Empty, Heading, Note } from '@/ui/parts';
 import { FilmPicture } from '@/views/shared';
 
@@ -15,14 +16,16 @@ import { FilmPicture } from '@/views/shared';
 async function known(project: Project): Promise<MeasuredTake[]> {
   const found: MeasuredTake[] = [];
   for (const shot of project.shots) {
-    const [after, before] = [footageOf(project, shot.after.takeId), footageOf(project, shot.before.takeId)];
-    const lock = (await knownMeasurement(after, before))?.against;
-    if (lock)
-      found.push({
-        takeId: shot.after.takeId,
-        referenceTakeId: shot.before.takeId,
-        moves: lock.readings.map((r, i) => ({ ...r, time: lock.times[i] })).filter((r) => r.trusted),
-      });
+    const [below, ...others] = takesOf(shot);
+    for (const takeId of others) {
+      const lock = (await knownMeasurement(footageOf(project, takeId), footageOf(project, below)))?.against;
+      if (lock)
+        found.push({
+          takeId,
+          referenceTakeId: below,
+          moves: lock.readings.map((r, i) => ({ ...r, time: lock.times[i] })).filter((r) => r.trusted),
+        });
+    }
   }
   return found;
 }
@@ -34,20 +37,10 @@ async function mend(project: Project, finding: Finding): Promise<void> {
   if (fix.kind === 'correct take')
     correctTake(
       fix.takeId,
-      shot.before.takeId,
-      await takeMeasurement(footageOf(project, fix.takeId), footageOf(project, shot.before.takeId)),
+      fix.referenceTakeId,
+      await takeMeasurement(footageOf(project, fix.takeId), footageOf(project, fix.referenceTakeId)),
     );
-  else
-    edit(fix.label, (draft) => {
-      const s = draft.shots.find((x) => x.id === fix.shotId);
-      if (!s) return;
-      if (fix.kind === 'overscan') s.overscan = Math.max(s.overscan, fix.percent);
-      else {
-        const mix = isReveal(s as Shot) ? (s.mix as RevealShot['mix']) : s;
-        const anchors = { 'shot start': s.start, 'shot end': s.end, 'reveal start': mix.start, 'reveal end': mix.end };
-        anchors[fix.anchor].offset = 0;
-      }
-    });
+  else changeShot(fix.shotId, fix.label, (s, now) => mended(s, now, fix));
 }
 
 export function CheckView() {

@@ -1,77 +1,83 @@
 'use client';
 import { useState } from 'react';
-import { beatMapOf, isReveal, revealFrames } from '@/core/shot';
-import { barAndBeat, frameToSeconds, secondsToBeat } from '@/core/time';
-import { layReveal } from '@/data/media';
-import { seek } from '@/data/playback';
+import { anchorOn, beatMapOf, type Project, pinAt, plainLayer, type Shot, SNAPS, type Snap, snapped } from '@/core/shot';
+import { likelyTakes } from '@/data/moves';
+import { addShot } from '@/data/shots';
 import { useProject } from '@/data/store';
-import { Button, Note, Working } from '@/ui/parts';
-import { FilmPicture, ScoreLines, Transport, useBarsALine } from '@/views/shared';
-import { LineOnPicture } from './line-on-picture';
-import { ShotFields } from './shot-fields';
+import { Button } from '@/ui/parts';
+import { SelectField } from '@/ui/value-field';
+import { FilmPicture, ScoreLines, Transport, useBarsALine, useHeard } from '@/views/shared';
+import { FindBox } from './find-box';
+import { MoveBar } from './move-bar';
+import { OnPicture } from './on-picture';
+import { ShotPanel } from './shot-panel';
 import { ShotStrip } from './shot-strip';
 import { Unfolded } from './unfolded';
+import { selectedOf, useScore } from './use-score';
 
-/** The downbeat a new reveal goes to: the playhead's, or the first on which there is room for a bar of lead. */
-function useTargetBeat(): number {
-  const project = useProject((s) => s.project);
-  const playhead = useProject((s) => s.playhead);
-  if (!project) return 4;
+const FOLDS = [1, 2, 4, 8];
+
+/** A shot of one take over a stretch of bars, from the take's first second on. */
+function plainShot(project: Project, from: number, to: number): Shot | null {
+  const [takeId] = likelyTakes(project, 'freeze', -1);
+  const take = project.takes.find((t) => t.id === takeId);
+  if (!take) return null;
   const map = beatMapOf(project);
-  const beat = secondsToBeat(map, frameToSeconds(playhead, project.frame.rate));
-  return Math.max(map.beatsPerBar, Math.round(beat));
+  const { rate } = project.frame;
+  const layer = plainLayer('shown', 'The take', take.tape, { kind: 'take', takeId }, [pinAt(0, 0, take.part?.from ?? 0)]);
+  return {
+    id: crypto.randomUUID(),
+    name: 'Shot',
+    start: anchorOn(map, from, rate),
+    end: anchorOn(map, to, rate),
+    overscan: 100,
+    layers: [layer],
+    move: null,
+    hand: [],
+  };
 }
 
 export function ScoreView() {
-  const { project, selectedShot } = useProject();
+  const project = useProject((s) => s.project);
+  const selectedShot = useProject((s) => s.selectedShot);
+  const { snap, unfolded } = useScore();
   const [bars, setBars, page] = useBarsALine();
-  const [doing, setDoing] = useState<number | null>(null);
-  const [said, setSaid] = useState('');
   const [numbers, showNumbers] = useState(false);
-  const target = useTargetBeat();
+  const hits = useHeard(project?.song?.mediaId)?.hits;
   if (!project) return null;
-  const shot = project.shots.find((s) => s.id === selectedShot) ?? project.shots[0] ?? null;
-  const map = beatMapOf(project);
-  const lay = async () => {
-    setDoing(0);
-    setSaid(await layReveal(target, setDoing).catch((e: Error) => e.message));
-    setDoing(null);
-    const { project: now, selectedShot: id } = useProject.getState();
-    const made = now?.shots.find((s) => s.id === id);
-    if (now && made && isReveal(made)) {
-      const [from, to] = revealFrames(now, made);
-      seek(Math.round((from + to) / 2));
-    }
+  const shot = selectedOf(project, selectedShot);
+  const sweep = (from: number, to: number) => {
+    const times = hits?.map((h) => h.time) ?? [];
+    const [low, high] = [from, to].map((beat) => snapped(project, beat, snap, times));
+    const made = high > low ? plainShot(project, low, high) : null;
+    if (made) addShot(made);
   };
-  const place = barAndBeat(map, target);
-  const layButton = (
-    <Button
-      kind={shot ? 'plain' : 'main'}
-      disabled={doing !== null}
-      onClick={(e) => {
-        // The space bar is for playing again, not for a second reveal.
-        e.currentTarget.blur();
-        void lay();
-      }}
-    >
-      Curtain reveal on bar <span className="num">{place.bar}</span>
-      {place.beat === 1 ? '' : <span className="num"> beat {place.beat}</span>}
-    </Button>
-  );
   return (
-    <div className="flex min-h-full flex-col md:grid md:h-full md:grid-cols-[1fr_21rem] md:grid-rows-[46%_auto_auto_1fr]">
+    <div className="flex min-h-full flex-col md:grid md:h-full md:grid-cols-[1fr_22rem] md:grid-rows-[40%_auto_auto_minmax(0,1fr)]">
       <div className="sticky top-0 z-20 md:contents">
-        <FilmPicture className={`h-[min(42dvh,56.25vw)] shrink-0 md:h-auto ${shot ? '' : 'md:col-span-2'}`}>
-          {shot && isReveal(shot) && <LineOnPicture project={project} shot={shot} />}
+        <FilmPicture className={`h-[min(38dvh,56.25vw)] shrink-0 md:h-auto ${shot ? '' : 'md:col-span-2'}`}>
+          {shot && <OnPicture project={project} shot={shot} />}
         </FilmPicture>
-        <div className="border-b border-rule bg-sheet px-3 py-1.5 md:col-span-2">
-          <Transport />
+        <div className={`border-b border-rule bg-sheet px-3 py-1.5 ${shot ? '' : 'md:col-span-2'}`}>
+          <Transport>
+            {shot && (
+              <Button
+                aria-pressed={unfolded}
+                onClick={(e) => {
+                  e.currentTarget.blur();
+                  useScore.setState({ unfolded: !unfolded });
+                }}
+              >
+                {unfolded ? 'Fold the shot' : 'Unfold the shot'}
+              </Button>
+            )}
+          </Transport>
         </div>
       </div>
-      <div className="min-w-0 md:col-span-2">{shot && isReveal(shot) && <Unfolded project={project} shot={shot} />}</div>
+      <div className={`min-w-0 ${shot ? '' : 'md:col-span-2'}`}>{shot && unfolded && <Unfolded project={project} shot={shot} />}</div>
       {shot && (
         <section
-          className="shrink-0 border-b border-rule bg-paper px-4 py-2 md:col-start-2 md:row-start-1 md:min-h-0 md:overflow-y-auto md:border-0 md:py-4"
+          className="shrink-0 border-b border-rule bg-paper px-4 py-2 md:col-start-2 md:row-span-4 md:row-start-1 md:min-h-0 md:overflow-y-auto md:border-b-0 md:border-l md:py-4"
           aria-label="The selected shot"
         >
           <button
@@ -85,24 +91,33 @@ export function ScoreView() {
           </button>
           <h2 className="mb-3 hidden text-lg font-semibold md:block">{shot.name}</h2>
           <div className={`pb-2 md:block ${numbers ? '' : 'hidden'}`}>
-            <ShotFields project={project} shot={shot} />
+            <ShotPanel project={project} shot={shot} />
           </div>
         </section>
       )}
-      <div ref={page} className="grow p-3 md:col-span-2 md:min-h-0 md:overflow-y-auto">
-        <div className="mb-3 flex flex-wrap items-center gap-3">
-          {layButton}
-          {!shot && <span className="text-faint">Choose its beat on the score first: tap where the change should begin.</span>}
+      <div ref={page} className={`grow p-3 md:min-h-0 md:overflow-y-auto ${shot ? '' : 'md:col-span-2'}`}>
+        <MoveBar project={project} />
+        <div className="mb-3 flex flex-wrap items-end gap-3">
+          <FindBox project={project} />
+          <SelectField
+            label="Bars a line"
+            value={String(bars)}
+            options={FOLDS.map((n) => [String(n), String(n)] as const)}
+            onChange={(n) => setBars(Number(n))}
+          />
+          <SelectField
+            label="Comes to rest on"
+            value={snap}
+            options={SNAPS.map((s) => [s, s] as const)}
+            onChange={(s) => useScore.setState({ snap: s as Snap })}
+          />
+          {!shot && <span className="text-faint">Tap the page to choose a beat for a move, or drag over bars for a plain shot.</span>}
         </div>
-        {doing !== null && <Working text="Reading what falls in both takes" done={doing} />}
-        {said && (
-          <div className="mb-3">
-            <Note level="fix">{said}</Note>
-          </div>
-        )}
-        <ScoreLines project={project} bars={bars} onBars={setBars} height={78}>
+        <ScoreLines project={project} bars={bars} onBars={setBars} height={78} onSweep={sweep}>
           {(firstBeat, beats) =>
-            project.shots.map((s) => <ShotStrip key={s.id} project={project} shot={s} firstBeat={firstBeat} beats={beats} />)
+            project.shots
+              .filter((s) => s.end.beat + 1 > firstBeat && s.start.beat - 1 < firstBeat + beats)
+              .map((s) => <ShotStrip key={s.id} project={project} shot={s} firstBeat={firstBeat} beats={beats} />)
           }
         </ScoreLines>
       </div>

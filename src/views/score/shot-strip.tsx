@@ -1,11 +1,23 @@
 'use client';
 import { type PointerEvent, useRef, useState } from 'react';
-import { movedShot } from '@/core/moves';
-import { beatMapOf, footageOf, isReveal, type Project, type Shot, takeTimeAt } from '@/core/shot';
-import { beatToSeconds, nearestFrame } from '@/core/time';
-import { edit, useProject } from '@/data/store';
+import {
+  anchorOn,
+  beatMapOf,
+  footageOf,
+  layerFrames,
+  layerSecond,
+  type Project,
+  placeFrame,
+  type Shot,
+  sceneOf,
+  snapped,
+} from '@/core/shot';
+import { beatToSeconds, nearestFrame, resolveAnchor } from '@/core/time';
+import { moveShot, trimShot } from '@/data/shots';
+import { useProject } from '@/data/store';
 import { tapeStyle } from '@/ui/tape';
-import { useThumbnail } from '@/views/shared';
+import { useHeard, useThumbnail } from '@/views/shared';
+import { useScore } from './use-score';
 
 interface StripProps {
   project: Project;
@@ -14,20 +26,29 @@ interface StripProps {
   beats: number;
 }
 
-/** Beats between which the first take gives way to the second: a reveal's own, or for a seam the whole shot. */
-const mixBeats = (shot: Shot): [number, number] =>
-  isReveal(shot) ? [shot.mix.start.beat, shot.mix.end.beat] : [shot.start.beat, shot.end.beat];
+/** The take seen on top at a frame of a shot, and its second; null for a shot of shots or colours. */
+function topTake(project: Project, shot: Shot, frame: number) {
+  const scene = sceneOf(project, shot);
+  const layer = shot.layers.findLast((l) => {
+    const [from, to] = layerFrames(scene, l);
+    if (l.source.kind !== 'take' || !l.on || frame < from || frame >= to) return false;
+    // A reveal shows the second take from its middle on.
+    return l.masks.length === 0 || shot.move?.kind !== 'reveal' || frame >= revealMiddle(project, shot);
+  });
+  if (layer?.source.kind !== 'take') return null;
+  return { media: footageOf(project, layer.source.takeId), second: layerSecond(project, scene, layer, frame) };
+}
+
+function revealMiddle(project: Project, shot: Shot): number {
+  const scene = sceneOf(project, shot);
+  return shot.move?.kind === 'reveal' ? (placeFrame(scene, shot.move.start) + placeFrame(scene, shot.move.end)) / 2 : 0;
+}
 
 function StripPicture({ project, shot, beat }: { project: Project; shot: Shot; beat: number }) {
-  const map = beatMapOf(project);
-  const frame = nearestFrame(beatToSeconds(map, beat), project.frame.rate);
-  const use = beat >= (mixBeats(shot)[0] + mixBeats(shot)[1]) / 2 ? shot.after : shot.before;
-  const media = footageOf(project, use.takeId);
-  const src = useThumbnail(
-    media.id,
-    media.width,
-    Math.min(media.to - 0.1, Math.max(media.from, takeTimeAt(project, shot, use.sync, frame))),
-  );
+  const frame = nearestFrame(beatToSeconds(beatMapOf(project), beat), project.frame.rate);
+  const top = topTake(project, shot, frame);
+  // Times are rounded, so that a shot moved by a frame asks for no new picture.
+  const src = useThumbnail(top?.media.id ?? '', top?.media.width ?? 0, Math.round((top?.second ?? 0) * 5) / 5);
   return (
     <div className="h-full min-w-0 flex-1 bg-well">
       {src && <img src={src} alt="" draggable={false} className="h-full w-full object-cover" />}
@@ -35,71 +56,145 @@ function StripPicture({ project, shot, beat }: { project: Project; shot: Shot; b
   );
 }
 
-/** The part of a shot that lies on one line of the score: a strip of paper with pictures, pinned to its beats. Dragging moves it by beats. */
+/** Where the takes of a shot lie along it, for the tape at its foot: beats from and to, and the tape. */
+function tapes(project: Project, shot: Shot): { from: number; to: number; tape: number }[] {
+  const map = beatMapOf(project);
+  const { rate } = project.frame;
+  const at = (place: { beat: number; offset: number } | null, otherwise: number) =>
+    place
+      ? place.beat + shot.start.beat + place.offset * (rate.den / rate.num / Math.max(0.05, beatToSeconds(map, 1) - beatToSeconds(map, 0)))
+      : otherwise;
+  return shot.layers.filter((l) => l.on).map((l) => ({ from: at(l.from, shot.start.beat), to: at(l.to, shot.end.beat), tape: l.tape }));
+}
+
+type Grip = 'whole' | 'start' | 'end';
+
+/**
+ * The part of a shot that lies on one line of the score: a strip of paper with pictures, pinned to its beats. Dragging moves it, dragging
+ * an end trims it; both come to rest on what the score snaps to. Arrow keys do the same by beats.
+ */
 export function ShotStrip({ project, shot, firstBeat, beats }: StripProps) {
   const selected = useProject((s) => s.selectedShot === shot.id);
-  const [shift, setShift] = useState(0);
-  const began = useRef<{ x: number; width: number } | null>(null);
-  const from = Math.max(firstBeat, shot.start.beat + shift);
-  const to = Math.min(firstBeat + beats, shot.end.beat + shift);
+  const joined = useScore((s) => s.more.includes(shot.id));
+  const snap = useScore((s) => s.snap);
+  const hits = useHeard(project.song?.mediaId)?.hits;
+  const [live, setLive] = useState<{ grip: Grip; by: number } | null>(null);
+  const began = useRef<{ grip: Grip; x: number; width: number } | null>(null);
+  const startBy = live && live.grip !== 'end' ? live.by : 0;
+  const endBy = live && live.grip !== 'start' ? live.by : 0;
+  const from = Math.max(firstBeat, shot.start.beat + startBy);
+  const to = Math.min(firstBeat + beats, shot.end.beat + endBy);
   if (to <= from) return null;
   const percent = (beat: number) => ((beat - firstBeat) / beats) * 100;
-  const tape = (takeId: string) => project.takes.find((t) => t.id === takeId)?.tape ?? 0;
-  const revealFrom = Math.min(to, Math.max(from, mixBeats(shot)[0] + shift));
-  const revealTo = Math.min(to, Math.max(from, mixBeats(shot)[1] + shift));
-  const end = (e: PointerEvent) => {
-    if (!began.current) return;
-    const by = Math.round(((e.clientX - began.current.x) / began.current.width) * beats);
-    began.current = null;
-    setShift(0);
-    useProject.setState({ selectedShot: shot.id });
-    if (by !== 0)
-      edit('Move the shot', (draft) => {
-        const i = draft.shots.findIndex((s) => s.id === shot.id);
-        draft.shots[i] = movedShot(draft as Project, beatMapOf(draft as Project), draft.shots[i] as Shot, by);
-      });
+  const inside = (beat: number) => ((Math.min(to, Math.max(from, beat)) - from) / (to - from)) * 100;
+  const times = hits?.map((h) => h.time) ?? [];
+  /** Beats by which the grip is dragged, its edge on what the score snaps to. */
+  const dragged = (e: PointerEvent): number => {
+    if (!began.current) return 0;
+    const by = ((e.clientX - began.current.x) / began.current.width) * beats;
+    const edge = began.current.grip === 'end' ? shot.end.beat : shot.start.beat;
+    return Math.abs(by) * began.current.width < beats * 4 ? 0 : snapped(project, edge + by, snap, times) - edge;
   };
+  const grab = (grip: Grip) => (e: PointerEvent) => {
+    e.stopPropagation();
+    const line = e.currentTarget.closest('[data-line]')?.getBoundingClientRect();
+    e.currentTarget.setPointerCapture(e.pointerId);
+    if (line) began.current = { grip, x: e.clientX, width: line.width };
+  };
+  const follow = (e: PointerEvent) => began.current && setLive({ grip: began.current.grip, by: dragged(e) });
+  const drop = (e: PointerEvent) => {
+    if (!began.current) return;
+    const { grip } = began.current;
+    const by = dragged(e);
+    began.current = null;
+    setLive(null);
+    pick(e.shiftKey);
+    if (Math.abs(by) > 1e-6) put(grip, by);
+  };
+  const put = (grip: Grip, by: number) => {
+    if (grip === 'whole') return moveShot(shot.id, by);
+    const map = beatMapOf(project);
+    const edge = (grip === 'start' ? shot.start.beat : shot.end.beat) + by;
+    trimShot(shot.id, grip, resolveAnchor(map, anchorOn(map, edge, project.frame.rate), project.frame.rate));
+  };
+  const pick = (together: boolean) => {
+    const { selectedShot } = useProject.getState();
+    if (together && selectedShot && selectedShot !== shot.id)
+      useScore.setState(({ more }) => ({ more: more.includes(shot.id) ? more.filter((id) => id !== shot.id) : [...more, shot.id] }));
+    else {
+      useProject.setState({ selectedShot: shot.id });
+      useScore.setState({ more: [] });
+    }
+  };
+  const cancel = () => {
+    began.current = null;
+    setLive(null);
+  };
+  const pictures = Math.max(1, Math.min(12, Math.ceil(to - from)));
   return (
     // biome-ignore lint/a11y/useSemanticElements: a draggable strip that holds pictures
     <div
       role="button"
       tabIndex={0}
-      aria-label={`${shot.name}, bar ${Math.floor(shot.start.beat / 4) + 1}`}
+      aria-label={`${shot.name}, bar ${Math.floor(shot.start.beat / beatMapOf(project).beatsPerBar) + 1}`}
+      aria-pressed={selected}
       data-testid="shot-strip"
-      className={`absolute top-1.5 bottom-4 flex cursor-grab touch-none flex-col shadow-[0_1px_4px_rgba(40,30,20,0.35)] ${selected ? 'outline-2 outline-mark' : ''}`}
+      className={`absolute top-1.5 bottom-4 flex cursor-grab touch-none flex-col shadow-[0_1px_4px_rgba(40,30,20,0.35)] ${selected ? 'z-10 outline-2 outline-mark' : joined ? 'outline-2 outline-mark outline-dashed' : ''}`}
       style={{ left: `${percent(from)}%`, width: `${percent(to) - percent(from)}%` }}
       onClick={(e) => e.stopPropagation()}
-      onKeyDown={(e) => e.key === 'Enter' && useProject.setState({ selectedShot: shot.id })}
-      onPointerDown={(e) => {
-        const line = e.currentTarget.parentElement?.getBoundingClientRect();
-        e.currentTarget.setPointerCapture(e.pointerId);
-        if (line) began.current = { x: e.clientX, width: line.width };
+      onDoubleClick={() => useScore.setState({ unfolded: true })}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') {
+          // Enter once selects, once more unfolds.
+          if (selected && !e.shiftKey) useScore.setState(({ unfolded }) => ({ unfolded: !unfolded }));
+          else pick(e.shiftKey);
+        }
+        const way = { ArrowLeft: -1, ArrowRight: 1 }[e.key];
+        if (!way || !e.ctrlKey) return;
+        e.preventDefault();
+        e.stopPropagation();
+        put(e.shiftKey ? 'end' : e.altKey ? 'start' : 'whole', way * (snap === 'half beat' ? 0.5 : 1));
       }}
-      onPointerMove={(e) => began.current && setShift(Math.round(((e.clientX - began.current.x) / began.current.width) * beats))}
-      onPointerUp={end}
-      onPointerCancel={() => {
-        began.current = null;
-        setShift(0);
-      }}
+      onPointerDown={grab('whole')}
+      onPointerMove={follow}
+      onPointerUp={drop}
+      onPointerCancel={cancel}
     >
       <div className="flex min-h-0 grow overflow-hidden">
-        {Array.from(
-          { length: Math.max(1, Math.min(12, Math.ceil(to - from))) },
-          (_, i, all = Math.max(1, Math.min(12, Math.ceil(to - from)))) => (
-            <StripPicture key={i} project={project} shot={shot} beat={from - shift + ((i + 0.5) / all) * (to - from)} />
-          ),
-        )}
+        {Array.from({ length: pictures }, (_, i) => (
+          <StripPicture key={i} project={project} shot={shot} beat={from - startBy + ((i + 0.5) / pictures) * (to - from)} />
+        ))}
       </div>
-      <div className="relative h-2 shrink-0" style={tapeStyle(tape(shot.before.takeId))}>
-        <div
-          className="absolute inset-y-0 right-0"
-          style={{ left: `${((revealFrom - from) / (to - from)) * 100}%`, ...tapeStyle(tape(shot.after.takeId)) }}
-        />
-        <div
-          className="absolute inset-y-0 bg-paper/70"
-          style={{ left: `${((revealFrom - from) / (to - from)) * 100}%`, width: `${((revealTo - revealFrom) / (to - from)) * 100}%` }}
-        />
+      <div className="relative h-2 shrink-0 bg-rule">
+        {tapes(project, shot).map(({ from: low, to: high, tape }, i) => (
+          <div
+            key={i}
+            className="absolute inset-y-0"
+            style={{ left: `${inside(low + startBy)}%`, width: `${inside(high + endBy) - inside(low + startBy)}%`, ...tapeStyle(tape) }}
+          />
+        ))}
       </div>
+      {selected &&
+        (['start', 'end'] as const).map((grip) => {
+          const here = grip === 'start' ? shot.start.beat + startBy >= firstBeat : shot.end.beat + endBy <= firstBeat + beats;
+          return (
+            here && (
+              <div
+                key={grip}
+                data-testid={`trim-${grip}`}
+                className={`absolute inset-y-0 w-11 cursor-ew-resize touch-none sm:w-4 ${grip === 'start' ? '-left-5 sm:-left-2' : '-right-5 sm:-right-2'}`}
+                onPointerDown={grab(grip)}
+                onPointerMove={follow}
+                onPointerUp={drop}
+                onPointerCancel={cancel}
+              >
+                <span
+                  className={`absolute inset-y-1 w-1.5 rounded-full bg-mark ${grip === 'start' ? 'left-5 sm:left-2' : 'right-5 sm:right-2'}`}
+                />
+              </div>
+            )
+          );
+        })}
     </div>
   );
 }

@@ -1,198 +1,278 @@
 'use client';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
-import { EASING_NAMES, type EasingName } from '@/core/motion';
-import { beatMapOf, footageOf, lineAt, type Project, type RevealShot, revealFrames, takeTimeAt } from '@/core/shot';
-import { frameToSeconds, secondsToBeat } from '@/core/time';
+import { valueAt } from '@/core/motion';
+import {
+  beatMapOf,
+  footageOf,
+  LAYER_NUMBERS,
+  type LayerNumber,
+  layerSecond,
+  layerTime,
+  maskNumber,
+  type Project,
+  type Scene,
+  type Shot,
+  sceneOf,
+  trackOf,
+  withMoved,
+} from '@/core/shot';
+import { beatOfFrame, frameToSeconds } from '@/core/time';
 import { seek } from '@/data/playback';
+import { changeKeys, keysOf, type NumberAt, removeKeys, setKey } from '@/data/shots';
 import { useProject } from '@/data/store';
-import { Button, NumberField } from '@/ui/parts';
 import { useThumbnail } from '@/views/shared';
-import { changeReveal, filmFrame, keyFrame, moveKey, removeKey, setKey } from './use-line';
+import { KeyTools } from './key-tools';
+import { shownNumber, useScore } from './use-score';
 
 const CELL = 54;
 const THREAD = 132;
-const LOW = -15;
-const HIGH = 115;
-const yOf = (value: number) => ((value - LOW) / (HIGH - LOW)) * THREAD;
 
-function Cell({ project, shot, frame, here, beat }: { project: Project; shot: RevealShot; frame: number; here: boolean; beat: boolean }) {
-  const [from, to] = revealFrames(project, shot);
-  const use = frame >= (from + to) / 2 ? shot.after : shot.before;
-  const media = footageOf(project, use.takeId);
-  const src = useThumbnail(media.id, media.width, Math.max(0, takeTimeAt(project, shot, use.sync, frame)));
+/** What a number is called, its unit and range. */
+function kindOf(shot: Shot, at: NumberAt) {
+  const layer = shot.layers.find((l) => l.id === at.layerId);
+  const mask = layer?.masks.find((m) => m.id === at.maskId);
+  const kind = mask ? maskNumber(mask.kind, at.name) : (LAYER_NUMBERS[at.name as LayerNumber] ?? null);
+  return kind && layer ? { kind, layer } : null;
+}
+
+/** A number's value at a film frame, set or not. */
+function numberHere(scene: Scene, shot: Shot, at: NumberAt, frame: number): number {
+  const keys = keysOf(shot, at);
+  return keys ? valueAt(trackOf(scene, keys), frame) : (kindOf(shot, at)?.kind.otherwise ?? 0);
+}
+
+function Cell({
+  project,
+  scene,
+  shot,
+  at,
+  frame,
+  here,
+}: {
+  project: Project;
+  scene: Scene;
+  shot: Shot;
+  at: NumberAt;
+  frame: number;
+  here: boolean;
+}) {
+  const layer = shot.layers.find((l) => l.id === at.layerId);
+  const takeId = layer?.source.kind === 'take' ? layer.source.takeId : null;
+  const media = takeId ? footageOf(project, takeId) : null;
+  const src = useThumbnail(media?.id ?? '', media?.width ?? 0, layer && media ? layerSecond(project, scene, layer, frame) : 0);
+  const beat = Number.isInteger(beatOfFrame(scene.map, frame, scene.rate));
   return (
     <button
       type="button"
       onClick={() => seek(frame)}
       aria-label={`Frame ${frame}`}
-      className={`relative h-10 shrink-0 overflow-hidden bg-well ${beat ? 'border-l-[3px] border-ink' : 'border-l border-rule'} ${here ? 'outline-2 -outline-offset-2 outline-mark' : ''}`}
-      style={{ width: CELL }}
+      className={`absolute top-0 h-10 overflow-hidden bg-well ${beat ? 'border-l-[3px] border-ink' : 'border-l border-rule'} ${here ? 'outline-2 -outline-offset-2 outline-mark' : ''}`}
+      style={{ width: CELL, left: (frame - scene.first) * CELL }}
     >
       {src && <img src={src} alt="" draggable={false} className="h-full w-full object-cover" />}
     </button>
   );
 }
 
-/** The reveal opened into single frames: a cell each, and the line's thread with its keys as beads. */
-export function Unfolded({ project, shot }: { project: Project; shot: RevealShot }) {
+/** How many frames of the take a frame of the film steps: 0 is shown again, 2 leaves one out. */
+function steps(project: Project, scene: Scene, shot: Shot, at: NumberAt, frame: number): string {
+  const layer = shot.layers.find((l) => l.id === at.layerId);
+  if (layer?.source.kind !== 'take') return '';
+  const { fps } = footageOf(project, layer.source.takeId);
+  const time = layerTime(scene, layer);
+  const index = (f: number) => Math.floor(time.sourceAt(frameToSeconds(f, scene.rate)) * fps + 1e-6);
+  const step = index(frame) - index(frame - 1);
+  return step === 1 ? '' : step === 0 ? 'again' : step > 1 ? `skips ${step - 1}` : '';
+}
+
+/** Low and high of the thread's axis: what the keys reach, with room around. */
+function axisOf(values: readonly number[], least: number): [number, number] {
+  const [low, high] = [Math.min(...values), Math.max(...values)];
+  const room = Math.max(least, 0.12 * (high - low));
+  return [low - room, high + room];
+}
+
+/** The shot opened into single frames: a cell each, and one number's thread with its keys as beads. */
+export function Unfolded({ project, shot }: { project: Project; shot: Shot }) {
+  const chosenNumber = useScore((s) => s.number);
+  const at = shownNumber(shot, chosenNumber);
+  const known = at && kindOf(shot, at);
+  return at && known ? (
+    <Thread project={project} shot={shot} at={at} kind={known.kind} name={`${known.kind.label} of ${known.layer.name}`} />
+  ) : null;
+}
+
+interface ThreadProps {
+  project: Project;
+  shot: Shot;
+  at: NumberAt;
+  kind: NonNullable<ReturnType<typeof kindOf>>['kind'];
+  name: string;
+}
+
+function Thread({ project, shot, at, kind, name }: ThreadProps) {
   const playhead = useProject((s) => s.playhead);
+  const chosen = useScore((s) => s.chosen);
   const scroller = useRef<HTMLDivElement>(null);
-  const thread = useRef<SVGSVGElement>(null);
-  const [drag, setDrag] = useState<{ index: number; frame: number; value: number } | null>(null);
-  const [from, to] = revealFrames(project, shot);
-  const first = from - 3;
-  const frames = Array.from({ length: to - from + 7 }, (_, i) => first + i);
-  const map = beatMapOf(project);
-  const { rate } = project.frame;
-  const beatAt = (frame: number) => {
-    const half = rate.den / rate.num / 2;
-    const t = frameToSeconds(frame, rate);
-    return Math.floor(secondsToBeat(map, t + half)) !== Math.floor(secondsToBeat(map, t - half));
-  };
+  const area = useRef<HTMLDivElement>(null);
+  const [window_, setWindow] = useState<[number, number]>([0, 40]);
+  const [drag, setDrag] = useState<{ from: number; frame: number; value: number; moved: boolean } | null>(null);
+  const scene = sceneOf(project, shot);
+  const { first, end } = scene;
+  const count = end - first;
+  const keys = keysOf(shot, at);
+  const track = keys ? trackOf(scene, keys) : [];
+  const [low, high] = axisOf([...track.map((k) => k.value), kind.otherwise], 6 * kind.step);
+  const yOf = (value: number) => THREAD - ((value - low) / (high - low)) * THREAD;
   useEffect(() => {
     const box = scroller.current;
     if (!box) return;
     const x = (playhead - first + 0.5) * CELL;
     if (x < box.scrollLeft + CELL || x > box.scrollLeft + box.clientWidth - CELL) box.scrollLeft = x - box.clientWidth / 2;
   }, [playhead, first]);
-  const keys = shot.mix.line.map((k, i) => (drag?.index === i ? { ...k, frame: drag.frame, value: drag.value } : k));
-  const at = shot.mix.line.findIndex((k) => k.frame === keyFrame(project, shot, playhead));
-  const key = at >= 0 ? shot.mix.line[at] : null;
-  const inside = playhead >= from && playhead <= to;
-  const where = (e: PointerEvent) => {
-    const box = thread.current?.getBoundingClientRect();
-    if (!box) return { frame: 0, value: 0 };
-    return {
-      frame: keyFrame(project, shot, first + Math.floor((e.clientX - box.left) / CELL)),
-      value: LOW + ((e.clientY - box.top) / THREAD) * (HIGH - LOW),
+  useEffect(() => {
+    const box = scroller.current;
+    if (!box) return;
+    const look = () => setWindow([Math.floor(box.scrollLeft / CELL) - 6, Math.ceil((box.scrollLeft + box.clientWidth) / CELL) + 6]);
+    look();
+    box.addEventListener('scroll', look, { passive: true });
+    const watch = new ResizeObserver(look);
+    watch.observe(box);
+    return () => {
+      box.removeEventListener('scroll', look);
+      watch.disconnect();
     };
-  };
-  const drop = (index: number, target: { frame: number; value: number }) => {
-    if (drag?.index !== index) return;
-    const old = shot.mix.line[index];
-    const moved = drag.frame !== old.frame || Math.abs(drag.value - old.value) > 0.6;
-    setDrag(null);
-    if (moved) moveKey(shot, index, target.frame, target.value);
-    seek(filmFrame(project, shot, moved ? target.frame : old.frame));
-  };
+  }, []);
+  const inside = playhead >= first && playhead < end;
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       if ((e.target as HTMLElement).closest('input, textarea, select') || !inside) return;
-      if (e.key.toLowerCase() === 'k' && !e.ctrlKey && !e.metaKey) setKey(project, shot, playhead);
-      if (e.key === 'Delete') removeKey(project, shot, playhead);
+      if (e.key.toLowerCase() === 'k' && !e.ctrlKey && !e.metaKey) setKey(at, playhead, numberHere(scene, shot, at, playhead));
+      if (e.key === 'Delete') removeKeys(at, chosen.size ? chosen : new Set([playhead]));
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [project, shot, playhead, inside]);
-  const path = frames
-    .map((f, i) => `${i ? 'L' : 'M'}${(i + 0.5) * CELL} ${yOf(Math.min(130, Math.max(-30, lineAt(project, shot, f))))}`)
+  }, [at, scene, shot, playhead, inside, chosen]);
+  const where = (e: PointerEvent) => {
+    const box = area.current?.getBoundingClientRect();
+    if (!box) return { frame: first, value: 0 };
+    const value = low + (1 - (e.clientY - box.top) / THREAD) * (high - low);
+    return {
+      frame: Math.min(end - 1, Math.max(first - 1, first + Math.floor((e.clientX - box.left) / CELL))),
+      value: Math.min(kind.max, Math.max(kind.min, value)),
+    };
+  };
+  const pick = (frame: number, add: boolean) => useScore.setState({ chosen: add ? new Set([...chosen, frame]) : new Set([frame]) });
+  const drop = (e: PointerEvent) => {
+    if (!drag) return;
+    const { from, moved } = drag;
+    const target = where(e);
+    setDrag(null);
+    if (!moved) {
+      pick(from, e.shiftKey);
+      seek(from);
+      return;
+    }
+    const together = chosen.has(from) ? chosen : new Set([from]);
+    const old = track.find((k) => k.frame === from)?.value ?? target.value;
+    changeKeys(at, together.size > 1 ? 'Move keys' : 'Move a key', (now, s, p) => {
+      const there = sceneOf(p, s);
+      const moved_ = withMoved(there, now, together, (f) => f + target.frame - from);
+      const landed = new Set([...together].map((f) => f + target.frame - from));
+      const by = target.value - old;
+      return moved_.map((k) => {
+        const frame = trackOf(there, [k])[0].frame;
+        return landed.has(frame) ? { ...k, value: Math.round(Math.min(kind.max, Math.max(kind.min, k.value + by)) * 100) / 100 } : k;
+      });
+    });
+    useScore.setState({ chosen: new Set([...together].map((f) => f + target.frame - from)) });
+    seek(target.frame);
+  };
+  const shown = Array.from({ length: count }, (_, i) => first + i).slice(Math.max(0, window_[0]), Math.max(0, window_[1]));
+  const path = shown
+    .flatMap((f) => [f, f + 0.25, f + 0.5, f + 0.75])
+    .map((f, i) => `${i ? 'L' : 'M'}${((f - first + 0.5) * CELL).toFixed(1)} ${yOf(keys ? valueAt(track, f) : kind.otherwise).toFixed(1)}`)
     .join(' ');
   return (
-    <section aria-label="The reveal, frame by frame" className="border-y border-rule bg-sheet">
-      <div ref={scroller} className="overflow-x-auto overscroll-x-contain">
-        <div style={{ width: frames.length * CELL }}>
-          <div className="flex">
-            {frames.map((f) => (
-              <Cell key={f} project={project} shot={shot} frame={f} here={f === playhead} beat={beatAt(f)} />
+    <section aria-label="The shot, frame by frame" className="border-y border-rule bg-sheet">
+      <p className="px-3 pt-1.5 text-sm text-faint">
+        {name}, {kind.unit || 'as a number'}
+      </p>
+      <div ref={scroller} className="overflow-x-auto" data-testid="unfolded">
+        <div className="relative" style={{ width: count * CELL }}>
+          <div className="relative h-10">
+            {shown.map((frame) => (
+              <Cell key={frame} project={project} scene={scene} shot={shot} at={at} frame={frame} here={frame === playhead} />
             ))}
           </div>
-          <div className="relative">
-            <svg
-              ref={thread}
-              width={frames.length * CELL}
-              height={THREAD}
-              className="block"
-              aria-label="The line’s place in per cent, top to bottom as in the picture"
-              role="img"
-            >
-              {[0, 50, 100].map((v) => (
-                <path
-                  key={v}
-                  d={`M0 ${yOf(v)} H${frames.length * CELL}`}
-                  stroke="var(--color-rule)"
-                  strokeDasharray={v === 50 ? '3 5' : undefined}
-                />
-              ))}
-              {frames.filter(beatAt).map((f) => (
-                <path key={f} d={`M${(f - first) * CELL + 1} 0 V${THREAD}`} stroke="var(--color-ink)" strokeWidth="2" opacity="0.5" />
-              ))}
-              <rect x={(playhead - first) * CELL} width={CELL} height={THREAD} fill="var(--color-mark)" opacity="0.1" />
+          <div ref={area} className="relative" style={{ height: THREAD }}>
+            <svg width={count * CELL} height={THREAD} className="block" role="img" aria-label={`${name} over the frames`}>
+              <path d={`M0 ${yOf(kind.otherwise)} H${count * CELL}`} stroke="var(--color-rule)" strokeDasharray="3 5" />
+              {shown
+                .filter((f) => Number.isInteger(beatOfFrame(beatMapOf(project), f, scene.rate)))
+                .map((f) => (
+                  <path key={f} d={`M${(f - first) * CELL + 1} 0 V${THREAD}`} stroke="var(--color-ink)" strokeWidth="2" opacity="0.5" />
+                ))}
+              {inside && <rect x={(playhead - first) * CELL} width={CELL} height={THREAD} fill="var(--color-mark)" opacity="0.1" />}
               <path d={path} fill="none" stroke="var(--color-ink)" strokeWidth="1.8" />
-              {drag && (
+              {at.name === 'speed' || shot.move?.kind === 'ramp'
+                ? shown.map((f) => (
+                    <text key={f} x={(f - first) * CELL + 4} y={THREAD - 5} fontSize="10" className="num" fill="var(--color-faint)">
+                      {steps(project, scene, shot, at, f)}
+                    </text>
+                  ))
+                : null}
+              {drag?.moved && (
                 <text
-                  x={(filmFrame(project, shot, drag.frame) - first + 0.5) * CELL + 14}
+                  x={(drag.frame - first + 0.5) * CELL + 14}
                   y={Math.max(14, yOf(drag.value) - 10)}
                   className="num"
                   fontSize="13"
                   fill="var(--color-ink)"
                 >
-                  {drag.value.toFixed(1)} %
+                  {drag.value.toFixed(kind.digits)} {kind.unit}
                 </text>
               )}
             </svg>
-            {keys.map((k, i) => (
-              <button
-                key={i}
-                type="button"
-                aria-label={`Key ${i + 1}: ${k.value.toFixed(1)} per cent`}
-                className="absolute flex h-11 w-11 -translate-1/2 cursor-grab touch-none items-center justify-center"
-                style={{ left: (filmFrame(project, shot, k.frame) - first + 0.5) * CELL, top: yOf(Math.min(112, Math.max(-12, k.value))) }}
-                data-testid="bead"
-                onPointerDown={(e) => {
-                  e.currentTarget.setPointerCapture(e.pointerId);
-                  setDrag({ index: i, frame: k.frame, value: k.value });
-                }}
-                onPointerMove={(e) => drag?.index === i && setDrag({ index: i, ...where(e) })}
-                onPointerUp={(e) => drop(i, where(e))}
-                onPointerCancel={() => setDrag(null)}
-              >
-                <span className={`block h-4 w-4 rounded-full border-2 border-ink ${i === at ? 'bg-mark' : 'bg-sheet'}`} />
-              </button>
-            ))}
+            {track.map((k, i) => {
+              const now = drag?.from === k.frame ? drag : k;
+              const picked = chosen.has(k.frame) || k.frame === playhead;
+              return (
+                <button
+                  key={k.frame}
+                  type="button"
+                  aria-label={`Key ${i + 1}: ${k.value.toFixed(kind.digits)} ${kind.unit}`}
+                  aria-pressed={chosen.has(k.frame)}
+                  className="absolute flex h-11 w-11 -translate-1/2 cursor-grab touch-none items-center justify-center"
+                  style={{ left: (now.frame - first + 0.5) * CELL, top: Math.min(THREAD, Math.max(0, yOf(now.value))) }}
+                  data-testid="bead"
+                  onPointerDown={(e) => {
+                    e.currentTarget.setPointerCapture(e.pointerId);
+                    setDrag({ from: k.frame, frame: k.frame, value: k.value, moved: false });
+                  }}
+                  onPointerMove={(e) => {
+                    if (drag?.from !== k.frame) return;
+                    const next = where(e);
+                    const far = drag.moved || next.frame !== k.frame || Math.abs(yOf(next.value) - yOf(k.value)) > 5;
+                    setDrag({ from: k.frame, moved: far, ...(far ? next : { frame: k.frame, value: k.value }) });
+                  }}
+                  onPointerUp={drop}
+                  onPointerCancel={() => setDrag(null)}
+                  onKeyDown={(e) => {
+                    if (e.key !== 'Enter' && e.key !== ' ') return;
+                    e.preventDefault();
+                    pick(k.frame, e.shiftKey);
+                    seek(k.frame);
+                  }}
+                >
+                  <span className={`block h-4 w-4 rounded-full border-2 border-ink ${picked ? 'bg-mark' : 'bg-sheet'}`} />
+                </button>
+              );
+            })}
           </div>
         </div>
       </div>
-      <div className="flex flex-wrap items-end gap-2 px-3 py-2">
-        <div className="w-24">
-          <NumberField
-            label="Line here"
-            unit="%"
-            value={lineAt(project, shot, playhead)}
-            min={-100}
-            max={200}
-            step={1}
-            digits={1}
-            onChange={(v) => inside && setKey(project, shot, playhead, v)}
-          />
-        </div>
-        {key ? (
-          <>
-            <label className="text-sm text-faint">
-              From here
-              <select
-                className="mt-0.5 block min-h-11 rounded-md border border-rule bg-sheet px-2 text-ink sm:min-h-9"
-                value={key.easing}
-                onChange={(e) =>
-                  changeReveal(shot.id, 'Ease the line', (mix) => {
-                    mix.line[at].easing = e.target.value as EasingName;
-                  })
-                }
-              >
-                {EASING_NAMES.map((n) => (
-                  <option key={n}>{n}</option>
-                ))}
-              </select>
-            </label>
-            <Button onClick={() => removeKey(project, shot, playhead)} disabled={shot.mix.line.length < 2}>
-              Remove this key
-            </Button>
-          </>
-        ) : (
-          <Button disabled={!inside} onClick={() => setKey(project, shot, playhead)}>
-            Set a key here
-          </Button>
-        )}
-      </div>
+      <KeyTools shot={shot} at={at} kind={kind} scene={scene} value={numberHere(scene, shot, at, playhead)} inside={inside} />
     </section>
   );
 }

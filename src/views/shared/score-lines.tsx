@@ -47,7 +47,12 @@ function InkLine({ map, energy, firstBeat, beats, height }: LineProps) {
   }, [map, energy, firstBeat, beats, height]);
   const stems = Array.from({ length: beats }, (_, k) => ({ k, one: k % map.beatsPerBar === 0 }));
   return (
-    <svg viewBox={`0 0 100 ${height}`} preserveAspectRatio="none" className="absolute inset-0 h-full w-full" aria-hidden>
+    <svg
+      viewBox={`0 0 100 ${height}`}
+      preserveAspectRatio="none"
+      className="pointer-events-none absolute inset-0 h-full w-full"
+      aria-hidden
+    >
       <path d={wash} fill="var(--color-ink)" opacity="0.16" />
       <path d={`M0,${height - 0.5} H100`} stroke="var(--color-ink)" strokeWidth="1" vectorEffect="non-scaling-stroke" opacity="0.6" />
       {stems.map(({ k, one }) => (
@@ -96,10 +101,92 @@ interface ScoreLinesProps {
   children?: (firstBeat: number, beats: number) => ReactNode;
   /** A tap on the line, in beats; by default the playhead goes there. */
   onBeat?: (beat: number) => void;
+  /** A stretch dragged over, in beats from its start to its end. */
+  onSweep?: (from: number, to: number) => void;
+}
+
+/** Whether an element is in sight or near it; what is far away need not be drawn. */
+function useNear(): [React.RefCallback<HTMLDivElement>, boolean] {
+  const [element, setElement] = useState<HTMLDivElement | null>(null);
+  const [near, setNear] = useState(false);
+  useEffect(() => {
+    if (!element) return;
+    const watch = new IntersectionObserver(([entry]) => setNear(entry.isIntersecting), { rootMargin: '400px' });
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, [element]);
+  return [setElement, near];
+}
+
+interface FoldProps {
+  project: Project;
+  map: BeatMap;
+  energy: Float32Array | null;
+  firstBeat: number;
+  beats: number;
+  height: number;
+  children: ScoreLinesProps['children'];
+  onBeat: (beat: number) => void;
+  onSweep: ScoreLinesProps['onSweep'];
+}
+
+/** One line of the folded page; what lies on it is drawn when it comes near. */
+function Fold({ project, map, energy, firstBeat, beats, height, children, onBeat, onSweep }: FoldProps) {
+  const [element, near] = useNear();
+  const [swept, setSwept] = useState<{ from: number; to: number } | null>(null);
+  const began = useRef<number | null>(null);
+  const beatAt = (e: { clientX: number; currentTarget: Element }) => {
+    const box = e.currentTarget.getBoundingClientRect();
+    return firstBeat + Math.min(1, Math.max(0, (e.clientX - box.left) / box.width)) * beats;
+  };
+  const percent = (beat: number) => ((beat - firstBeat) / beats) * 100;
+  const end = () => {
+    began.current = null;
+    setSwept(null);
+  };
+  return (
+    <div ref={element} className="mb-2 flex" data-testid="score-line">
+      <div className="num w-8 shrink-0 pt-1 pr-1.5 text-right text-sm text-faint">{firstBeat / map.beatsPerBar + 1}</div>
+      {/* biome-ignore lint/a11y/useKeyWithClickEvents: arrows with modifiers move the playhead by frame, beat and bar */}
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: a stretch of time, not a control */}
+      <div
+        className="relative grow cursor-text bg-sheet"
+        style={{ height }}
+        data-line
+        onClick={(e) => onBeat(beatAt(e))}
+        onPointerDown={(e) => {
+          if (onSweep && e.target === e.currentTarget && e.button === 0) began.current = beatAt(e);
+        }}
+        onPointerMove={(e) => {
+          if (began.current === null || !e.buttons) return;
+          const now = beatAt(e);
+          if (Math.abs(now - began.current) > 0.4) {
+            e.currentTarget.setPointerCapture(e.pointerId);
+            setSwept({ from: Math.min(now, began.current), to: Math.max(now, began.current) });
+          }
+        }}
+        onPointerUp={() => {
+          if (swept) onSweep?.(swept.from, swept.to);
+          end();
+        }}
+        onPointerCancel={end}
+      >
+        <InkLine map={map} energy={energy} firstBeat={firstBeat} beats={beats} height={height} />
+        {near && children?.(firstBeat, beats)}
+        {swept && (
+          <div
+            className="pointer-events-none absolute inset-y-1 border-2 border-dashed border-ink bg-ink/10"
+            style={{ left: `${percent(swept.from)}%`, width: `${percent(swept.to) - percent(swept.from)}%` }}
+          />
+        )}
+        <Needle map={map} project={project} firstBeat={firstBeat} beats={beats} />
+      </div>
+    </div>
+  );
 }
 
 /** The whole song as folded lines of bars. Two fingers pinch to change how many bars a line holds. */
-export function ScoreLines({ project, bars, onBars, height = 64, children, onBeat }: ScoreLinesProps) {
+export function ScoreLines({ project, bars, onBars, height = 64, children, onBeat, onSweep }: ScoreLinesProps) {
   const map = beatMapOf(project);
   const song = project.media.find((m) => m.id === project.song?.mediaId);
   const energy = useHeard(song?.id)?.energy ?? null;
@@ -127,12 +214,7 @@ export function ScoreLines({ project, bars, onBars, height = 64, children, onBea
     spread.current = now;
   };
   const lift = (e: PointerEvent) => pinch.current.delete(e.pointerId);
-  const go = (e: React.MouseEvent, lineFirst: number) => {
-    const box = e.currentTarget.getBoundingClientRect();
-    const beat = lineFirst + ((e.clientX - box.left) / box.width) * beats;
-    if (onBeat) onBeat(beat);
-    else seek(nearestFrame(beatToSeconds(map, beat), project.frame.rate));
-  };
+  const go = onBeat ?? ((beat: number) => seek(nearestFrame(beatToSeconds(map, beat), project.frame.rate)));
   return (
     <div
       className="touch-pan-y select-none"
@@ -146,16 +228,19 @@ export function ScoreLines({ project, bars, onBars, height = 64, children, onBea
       onPointerLeave={lift}
     >
       {Array.from({ length: lines }, (_, i) => first + i * beats).map((lineFirst) => (
-        <div key={lineFirst} className="mb-2 flex" data-testid="score-line">
-          <div className="num w-8 shrink-0 pt-1 pr-1.5 text-right text-sm text-faint">{lineFirst / map.beatsPerBar + 1}</div>
-          {/* biome-ignore lint/a11y/useKeyWithClickEvents: arrows with modifiers move the playhead by frame, beat and bar */}
-          {/* biome-ignore lint/a11y/noStaticElementInteractions: a stretch of time, not a control */}
-          <div className="relative grow cursor-text bg-sheet" style={{ height }} onClick={(e) => go(e, lineFirst)}>
-            <InkLine map={map} energy={energy} firstBeat={lineFirst} beats={beats} height={height} />
-            {children?.(lineFirst, beats)}
-            <Needle map={map} project={project} firstBeat={lineFirst} beats={beats} />
-          </div>
-        </div>
+        <Fold
+          key={lineFirst}
+          project={project}
+          map={map}
+          energy={energy}
+          firstBeat={lineFirst}
+          beats={beats}
+          height={height}
+          onBeat={go}
+          onSweep={onSweep}
+        >
+          {children}
+        </Fold>
       ))}
     </div>
   );

@@ -2,7 +2,7 @@
 import { ChevronLeft, ChevronRight, Pause, Play } from 'lucide-react';
 import { type ReactNode, useEffect } from 'react';
 import { beatMapOf } from '@/core/shot';
-import { barAndBeat, beatToSeconds, frameToSeconds, nearestFrame, secondsToBeat, toTimecode } from '@/core/time';
+import { barAndBeat, beatOfFrame, beatToSeconds, nearestFrame, toTimecode } from '@/core/time';
 import { seek, togglePlay, usePlayback } from '@/data/playback';
 import { useProject } from '@/data/store';
 import { Button, Tick } from '@/ui/parts';
@@ -12,8 +12,8 @@ function stepBeats(by: number): void {
   const { project, playhead } = useProject.getState();
   if (!project) return;
   const map = beatMapOf(project);
-  const beat = secondsToBeat(map, frameToSeconds(playhead, project.frame.rate));
-  const target = by > 0 ? Math.floor(beat + 0.02) + by : Math.ceil(beat - 0.02) + by;
+  const beat = beatOfFrame(map, playhead, project.frame.rate);
+  const target = by > 0 ? Math.floor(beat + 1e-6) + by : Math.ceil(beat - 1e-6) + by;
   seek(nearestFrame(beatToSeconds(map, target), project.frame.rate));
 }
 
@@ -43,7 +43,7 @@ export function Transport({ children }: { children?: ReactNode }) {
   }, []);
   if (!project) return null;
   const map = beatMapOf(project);
-  const { bar, beat } = barAndBeat(map, secondsToBeat(map, frameToSeconds(playhead, project.frame.rate)));
+  const { bar, beat } = barAndBeat(map, beatOfFrame(map, playhead, project.frame.rate));
   return (
     <div className="flex flex-wrap items-center gap-1">
       <Button kind="main" onClick={togglePlay} aria-label={playing ? 'Pause' : 'Play'} className="w-14">

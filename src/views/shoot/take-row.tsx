@@ -1,5 +1,5 @@
 'use client';
-import { footageName, footageOf, plannedSlots, type Take, type TakeSettings } from '@/core/shot';
+import { footageName, footageOf, plannedSlots, type Take, type TakeSettings, takesOf } from '@/core/shot';
 import { edit, useProject } from '@/data/store';
 import { Button, Tape } from '@/ui/parts';
 import { useThumbnail } from '@/views/shared';
@@ -158,7 +158,7 @@ export function TakeRow({ take }: { take: Take }) {
         <Button
           kind="quiet"
           className="mt-2 text-mark"
-          disabled={project.shots.some((s) => s.before.takeId === take.id || s.after.takeId === take.id)}
+          disabled={[...project.shots, ...project.inner].some((s) => takesOf(s).includes(take.id))}
           onClick={() =>
             edit('Take a take out', (draft) => {
               draft.takes = draft.takes.filter((t) => t.id !== take.id);

@@ -1,8 +1,6 @@
 'use client';
 import { type PointerEvent, useRef, useState } from 'react';
-import type { SeamMix } from '@/core/shot';
-
-type Stand = SeamMix['stands'][number];
+import type { Stand } from '@/core/shot';
 
 /** How far above and below a pull takes the seam along, per cent of the height. */
 const ALONG = 14;

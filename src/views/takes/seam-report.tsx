@@ -1,13 +1,13 @@
 'use client';
 import type { Collision, Cut } from '@/core/measure';
-import type { Project, SeamMix } from '@/core/shot';
+import type { Project, Stand } from '@/core/shot';
 import type { SeamResult } from '@/media/together';
 import { Note } from '@/ui/parts';
 
 export interface Found {
   seam: SeamResult;
   collisions: Collision[];
-  stands: SeamMix['stands'];
+  stands: Stand[];
 }
 
 /** What the seam is like, in sentences; each place in time can be looked at. */

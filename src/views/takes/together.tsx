@@ -3,7 +3,7 @@ import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import type { Cut } from '@/core/measure';
 import { pathX } from '@/core/picture';
-import { beatMapOf, footageName, footageOf, type Project, type SeamMix, type Take } from '@/core/shot';
+import { beatMapOf, footageName, footageOf, type Project, type Stand, type Take } from '@/core/shot';
 import { fps } from '@/core/time';
 import { lineUpByBeat, lineUpBySound } from '@/data/line-up';
 import { isPlate } from '@/data/media';
@@ -27,7 +27,7 @@ const WAYS: readonly (readonly [Compare, string])[] = [
 ];
 
 /** The stand that holds at a second of the span. */
-const standAt = (stands: SeamMix['stands'], at: number) => stands.findLast((s) => s.from <= at + 1e-6) ?? stands[0];
+const standAt = (stands: Stand[], at: number) => stands.findLast((s) => s.from <= at + 1e-6) ?? stands[0];
 
 /** Two takes of one set-up: compared, lined up by sound, joined along a seam; and where one could cut to the other. */
 export function Together({ project }: { project: Project }) {
@@ -150,7 +150,7 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
   const layOnScore = async () => {
     if (!found) return;
     const beat = Math.max(0, (bar - 1) * map.beatsPerBar);
-    const id = await run('Laying both on the score', () => laySeam(project, map, span, found.stands, beat));
+    const id = await run('Laying both on the score', () => laySeam(project, span, found.stands, beat));
     if (id) router.push('/score');
   };
   return (

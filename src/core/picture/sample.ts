@@ -1,0 +1,137 @@
+import type { Pixels } from '../units';
+import { blackPlanes, type Planes } from './planes';
+import { type Affine, cubic } from './resample';
+import { boxPlane } from './upright';
+
+/** What lies beyond a picture's edge: the edge repeated (and nothing shown), or the picture mirrored again and again. */
+export type Edge = 'clear' | 'mirror';
+
+/** Index into `size` samples, mirrored at both ends without end. */
+function mirrored(i: number, size: number): number {
+  const period = 2 * size;
+  const k = ((i % period) + period) % period;
+  return k < size ? k : period - 1 - k;
+}
+
+const indexFor = (edge: Edge, size: number) =>
+  edge === 'mirror' ? (i: number) => mirrored(i, size) : (i: number) => (i < 0 ? 0 : i >= size ? size - 1 : i);
+
+/** Lookup of source index by output position on a whole pixel grid, from `first` on for `count`. */
+function lookup(edge: Edge, size: number, first: number, count: number): Int32Array {
+  const index = indexFor(edge, size);
+  return Int32Array.from({ length: count }, (_, k) => index(first + k));
+}
+
+const PHASES = 64;
+const WEIGHTS = Float32Array.from({ length: PHASES * 4 }, (_, i) => cubic((i & 3) - 1 - (i >> 2) / PHASES));
+
+/** One plane through any affine map by a 4×4 cubic filter (Keys 1981), edges clamped or mirrored. `map` leads from output to source pixels. */
+function cubicPlane(
+  source: Uint8Array,
+  sw: number,
+  sh: number,
+  out: Uint8Array,
+  ow: number,
+  rows: [number, number],
+  map: Affine,
+  edge: Edge,
+) {
+  const column = indexFor(edge, sw);
+  const line = indexFor(edge, sh);
+  for (let y = rows[0]; y < rows[1]; y++) {
+    let u = map.a * 0.5 + map.b * (y + 0.5) + map.c - 0.5;
+    let v = map.d * 0.5 + map.e * (y + 0.5) + map.f - 0.5;
+    for (let x = 0; x < ow; x++, u += map.a, v += map.d) {
+      const x0 = Math.floor(u);
+      const y0 = Math.floor(v);
+      const wx = ((u - x0) * PHASES) << 2;
+      const wy = ((v - y0) * PHASES) << 2;
+      const safe = x0 >= 1 && y0 >= 1 && x0 + 2 < sw && y0 + 2 < sh;
+      let sum = 0;
+      for (let j = 0; j < 4; j++) {
+        const row = (safe ? y0 - 1 + j : line(y0 - 1 + j)) * sw;
+        const across = safe
+          ? source[row + x0 - 1] * WEIGHTS[wx & ~3] +
+            source[row + x0] * WEIGHTS[(wx & ~3) + 1] +
+            source[row + x0 + 1] * WEIGHTS[(wx & ~3) + 2] +
+            source[row + x0 + 2] * WEIGHTS[(wx & ~3) + 3]
+          : source[row + column(x0 - 1)] * WEIGHTS[wx & ~3] +
+            source[row + column(x0)] * WEIGHTS[(wx & ~3) + 1] +
+            source[row + column(x0 + 1)] * WEIGHTS[(wx & ~3) + 2] +
+            source[row + column(x0 + 2)] * WEIGHTS[(wx & ~3) + 3];
+        sum += across * WEIGHTS[(wy & ~3) + j];
+      }
+      out[y * ow + x] = sum <= 0 ? 0 : sum >= 255 ? 255 : sum + 0.5;
+    }
+  }
+}
+
+/** How many source pixels an output pixel spans at its widest. */
+const reduction = (map: Affine) => Math.max(Math.hypot(map.a, map.d), Math.hypot(map.b, map.e));
+
+/** A picture made smaller by a whole factor before it is sampled, and the map to it. */
+export function reducedFor(planes: Planes, map: Affine): { planes: Planes; map: Affine } {
+  const by = Math.min(Math.floor(reduction(map) + 0.25), planes.width >> 2, planes.height >> 2);
+  if (by < 2) return { planes, map };
+  const small = blackPlanes(2 * Math.floor(planes.width / by / 2), 2 * Math.floor(planes.height / by / 2));
+  for (const name of ['y', 'u', 'v'] as const) {
+    const half = name === 'y' ? 1 : 2;
+    boxPlane(planes[name], planes.width / half, by, small[name], small.width / half, small.height / half);
+  }
+  const { a, b, c, d, e, f } = map;
+  return { planes: small, map: { a: a / by, b: b / by, c: c / by, d: d / by, e: e / by, f: f / by } };
+}
+
+/** The map of the half-size chroma planes. */
+export const chromaMap = (map: Affine): Affine => ({ ...map, c: map.c / 2, f: map.f / 2 });
+
+/** Planes through any affine map (any turn, mirrored edges) into the even rows given of `out`. */
+export function samplePlanes(given: Planes, givenMap: Affine, out: Planes, rows: [number, number], edge: Edge): void {
+  const { planes, map } = reducedFor(given, givenMap);
+  const { width, height } = planes;
+  const half: [number, number] = [rows[0] / 2, rows[1] / 2];
+  const halfMap = chromaMap(map);
+  cubicPlane(planes.y, width, height, out.y, out.width, rows, map, edge);
+  cubicPlane(planes.u, width / 2, height / 2, out.u, out.width / 2, half, halfMap, edge);
+  cubicPlane(planes.v, width / 2, height / 2, out.v, out.width / 2, half, halfMap, edge);
+}
+
+/** Adds the source pixel nearest to each output pixel to `sum`, all of the plane. For many samples that are averaged. */
+export function addNearest(
+  source: Uint8Array,
+  sw: Pixels,
+  sh: Pixels,
+  sum: Uint16Array,
+  ow: Pixels,
+  oh: Pixels,
+  map: Affine,
+  edge: Edge,
+): void {
+  if (map.b === 0 && map.d === 0) {
+    addUpright(source, sw, sh, sum, ow, oh, map, edge);
+    return;
+  }
+  const column = indexFor(edge, sw);
+  const line = indexFor(edge, sh);
+  for (let y = 0, at = 0; y < oh; y++) {
+    let u = map.a * 0.5 + map.b * (y + 0.5) + map.c;
+    let v = map.d * 0.5 + map.e * (y + 0.5) + map.f;
+    for (let x = 0; x < ow; x++, at++, u += map.a, v += map.d) {
+      const [i, j] = [Math.floor(u), Math.floor(v)];
+      sum[at] += i >= 0 && j >= 0 && i < sw && j < sh ? source[j * sw + i] : source[line(j) * sw + column(i)];
+    }
+  }
+}
+
+/** As `addNearest` where rows stay rows: one table for the columns, whole rows added. */
+function addUpright(source: Uint8Array, sw: number, sh: number, sum: Uint16Array, ow: number, oh: number, map: Affine, edge: Edge): void {
+  const shift = Math.abs(map.a - 1) < 1e-9;
+  const columns = shift
+    ? lookup(edge, sw, Math.floor(0.5 + map.c), ow)
+    : Int32Array.from({ length: ow }, (_, x) => indexFor(edge, sw)(Math.floor(map.a * (x + 0.5) + map.c)));
+  const line = indexFor(edge, sh);
+  for (let y = 0, at = 0; y < oh; y++) {
+    const row = line(Math.floor(map.e * (y + 0.5) + map.f)) * sw;
+    for (let x = 0; x < ow; x++, at++) sum[at] += source[row + columns[x]];
+  }
+}

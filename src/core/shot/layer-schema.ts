@@ -1,0 +1,95 @@
+import * as z from 'zod/mini';
+import { EASING_NAMES, WAYS } from '../motion';
+import { BLEND_MODES, COMBINES } from '../picture';
+import { LAYER_NUMBER_NAMES, maskNumber } from './numbers';
+
+export const id = z.string().check(z.minLength(1), z.maxLength(80));
+export const finite = z.number();
+/** A place in the song: bar 1 beat 1 is beat 0; whole frames on top. In a shot's layers it counts from the beat the shot begins on. */
+export const anchorSchema = z.object({ beat: finite, offset: z.int() });
+
+const share = finite.check(z.gte(0), z.lte(1));
+const bezierSchema = z.object({ x1: share, y1: finite, x2: share, y2: finite });
+/** A key sits on a beat of the shot, or frames from it; `easing` shapes the span that begins here. */
+const keySchema = z.object({ beat: finite, offset: z.int(), value: finite, easing: z.union([z.enum(EASING_NAMES), bezierSchema]) });
+const keysSchema = z.array(keySchema).check(z.minLength(1), z.maxLength(20000));
+
+const pointSchema = z.object({
+  x: finite.check(z.gte(-50), z.lte(150)),
+  y: finite.check(z.gte(-50), z.lte(150)),
+  /** How wide the soft edge may be here, per cent of the frame's height: there is room on both sides. */
+  soft: z.optional(finite.check(z.gte(0), z.lte(100))),
+});
+/** Where a measured seam runs from a second of the shot on: from top to bottom, in per cent of the reference take's picture. */
+const standSchema = z.object({ from: finite.check(z.nonnegative()), points: z.array(pointSchema).check(z.minLength(2), z.maxLength(400)) });
+
+const mask = {
+  id,
+  on: z.boolean(),
+  invert: z.boolean(),
+  combine: z.enum(COMBINES),
+  /** True where the mask lies on the layer's picture and moves with it; else it stands in the frame. */
+  rides: z.boolean(),
+  numbers: z.record(z.string().check(z.maxLength(12)), keysSchema),
+};
+const drawn = <Kind extends string>(kind: Kind) => z.object({ kind: z.literal(kind), ...mask });
+const maskSchema = z
+  .discriminatedUnion('kind', [
+    drawn('line'),
+    drawn('ellipse'),
+    drawn('rectangle'),
+    drawn('polygon'),
+    drawn('outline'),
+    z.object({ kind: z.literal('seam'), ...mask, stands: z.array(standSchema).check(z.minLength(1), z.maxLength(500)) }),
+    z.object({ kind: z.literal('matte'), ...mask, matteId: id }),
+  ])
+  .check(
+    z.refine((m) => Object.keys(m.numbers).every((name) => maskNumber(m.kind, name) !== null), 'a mask has numbers of its own kind only'),
+  );
+
+/** A second of the take pinned to a place of the shot; null where the pins around it decide. */
+const pinSchema = z.object({
+  beat: finite,
+  offset: z.int(),
+  source: z.nullable(finite),
+  speed: finite.check(z.gte(0), z.lte(64)),
+  way: z.enum(WAYS),
+});
+
+const sourceSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('take'), takeId: id }),
+  z.object({ kind: z.literal('shot'), shotId: id }),
+  /** An even colour, R'G'B' 0 to 1. */
+  z.object({ kind: z.literal('colour'), r: share, g: share, b: share }),
+]);
+
+/** One layer of a shot; the first is the lowest. */
+export const layerSchema = z.object({
+  id,
+  name: z.string().check(z.maxLength(100)),
+  on: z.boolean(),
+  tape: z.int().check(z.gte(0), z.lte(11)),
+  source: sourceSchema,
+  /** When it is there; null from the shot's start, to its end. */
+  from: z.nullable(anchorSchema),
+  to: z.nullable(anchorSchema),
+  pins: z.array(pinSchema).check(z.minLength(1), z.maxLength(500)),
+  /** What smooth runs between pins may not exceed: speed as a share of as filmed, and change of speed a second (null for no limit). */
+  limits: z.nullable(z.object({ fastest: finite.check(z.positive()), acceleration: z.nullable(finite.check(z.positive())) })),
+  /** What is shown between two frames of the take: the one before again, or both blended. */
+  between: z.enum(['repeat', 'blend']),
+  numbers: z.partialRecord(z.enum(LAYER_NUMBER_NAMES), keysSchema),
+  masks: z.array(maskSchema).check(z.maxLength(50)),
+  blend: z.enum(BLEND_MODES),
+  /** What is beyond the picture's edge: nothing, or the picture mirrored. */
+  edge: z.enum(['clear', 'mirror']),
+  /** Shutter angle of the motion blur, degrees; 0 for none. */
+  shutter: finite.check(z.gte(0), z.lte(720)),
+});
+
+export type Place = z.infer<typeof anchorSchema>;
+export type Key = z.infer<typeof keySchema>;
+export type Mask = z.infer<typeof maskSchema>;
+export type Pin = z.infer<typeof pinSchema>;
+export type Layer = z.infer<typeof layerSchema>;
+export type Stand = z.infer<typeof standSchema>;

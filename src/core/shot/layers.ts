@@ -1,0 +1,45 @@
+import type { Easing } from '../motion';
+import type { Key, Layer, Mask, Pin } from './layer-schema';
+
+/** A number that is not keyed: one key on the shot's first beat. */
+export const still = (value: number): Key[] => [{ beat: 0, offset: 0, value, easing: 'linear' }];
+
+/** A key some frames from a beat of the shot. */
+export const keyAt = (beat: number, offset: number, value: number, easing: Easing = 'linear'): Key => ({ beat, offset, value, easing });
+
+/** A pin some frames from a beat of the shot. */
+export const pinAt = (beat: number, offset: number, source: number | null, speed = 1, way: Pin['way'] = 'even'): Pin => ({
+  beat,
+  offset,
+  source,
+  speed,
+  way,
+});
+
+/** A layer as it is before anything is said of it. */
+export function plainLayer(id: string, name: string, tape: number, source: Layer['source'], pins: Pin[], more: Partial<Layer> = {}): Layer {
+  return {
+    id,
+    name,
+    on: true,
+    tape,
+    source,
+    from: null,
+    to: null,
+    pins,
+    limits: null,
+    between: 'repeat',
+    numbers: {},
+    masks: [],
+    blend: 'normal',
+    edge: 'clear',
+    shutter: 0,
+    ...more,
+  };
+}
+
+type Drawn = Exclude<Mask['kind'], 'seam' | 'matte'>;
+/** A drawn mask as it is before anything is said of it. */
+export function plainMask(id: string, kind: Drawn, numbers: Mask['numbers'], more: Partial<Omit<Mask, 'kind'>> = {}): Mask {
+  return { kind, id, on: true, invert: false, combine: 'add', rides: false, numbers, ...more };
+}

@@ -1,0 +1,102 @@
+import type { Affine } from '../picture';
+import { type Coverage, ellipsePoints, lineExtent, outlinePoints, type Point, rectanglePoints } from '../picture';
+import { frameToSeconds } from '../time';
+import type { Frames, Pixels } from '../units';
+import type { Layer, Mask, Stand } from './layer-schema';
+import { applied, inverted, joined, sourceMap } from './placement';
+import { maskNumberAt, type Scene } from './scene';
+import type { Project } from './schema';
+
+/** What masks need to know of the layer they are on. */
+export interface MaskGround {
+  scene: Scene;
+  frame: Project['frame'];
+  overscan: number;
+  /** Size of the layer's source, and of each stored cut-out. */
+  source: { width: Pixels; height: Pixels };
+  matteSize(matteId: string): { width: Pixels; height: Pixels } | null;
+  /** Where the layer's picture goes (frame pixels). */
+  move: Affine;
+}
+
+/** How many points a drawn mask has. */
+function pointCount(mask: Mask): number {
+  let count = 0;
+  while (mask.numbers[`x${count}`]) count++;
+  return count;
+}
+
+/** The places of a drawn mask's points at a film frame, per cent of the frame. */
+export function maskPoints(scene: Scene, mask: Mask, frame: Frames): Point[] {
+  return Array.from({ length: pointCount(mask) }, (_, i) => ({
+    x: maskNumberAt(scene, mask, `x${i}`, frame),
+    y: maskNumberAt(scene, mask, `y${i}`, frame),
+  }));
+}
+
+/** The seam that stands at a film frame, in per cent of the reference take's picture. */
+export function standAt(scene: Scene, stands: readonly Stand[], frame: Frames): Stand {
+  const at = frameToSeconds(frame - scene.first, scene.rate) + 1e-6;
+  return stands.findLast((s) => s.from <= at) ?? stands[0];
+}
+
+/** The corners of a closed mask on the frame, pixels, before it rides. */
+function corners(ground: MaskGround, mask: Mask, at: Frames): Point[] {
+  const { width, height } = ground.frame;
+  const n = (name: string) => maskNumberAt(ground.scene, mask, name, at);
+  if (mask.kind === 'polygon' || mask.kind === 'outline') {
+    const points = maskPoints(ground.scene, mask, at).map(({ x, y }) => ({ x: (x / 100) * width, y: (y / 100) * height }));
+    return mask.kind === 'outline' ? outlinePoints(points) : points;
+  }
+  const make = mask.kind === 'ellipse' ? ellipsePoints : rectanglePoints;
+  return make((n('x') / 100) * width, (n('y') / 100) * height, (n('width') / 200) * width, (n('height') / 200) * height, n('turn'));
+}
+
+function coverageOf(ground: MaskGround, mask: Mask, at: Frames): Coverage {
+  const { frame, scene, move } = ground;
+  const { width, height } = frame;
+  const soft = (name: string) => (maskNumberAt(scene, mask, name, at) / 100) * height;
+  if (mask.kind === 'line') {
+    const angle = maskNumberAt(scene, mask, 'angle', at);
+    const [inside, outside] = [soft('inside'), soft('outside')];
+    const position = (maskNumberAt(scene, mask, 'at', at) / 100 - 0.5) * lineExtent(angle, width, height) + (outside - inside) / 2;
+    return { kind: 'line', angle, position, feather: inside + outside };
+  }
+  if (mask.kind === 'seam') {
+    const fill = Math.max(width / ground.source.width, height / ground.source.height) * (ground.overscan / 100);
+    const push = maskNumberAt(scene, mask, 'shift', at);
+    const points = standAt(scene, mask.stands, at).points.map(({ x, y, soft: room }) => ({
+      x: width / 2 + ((x + push) / 100 - 0.5) * ground.source.width * fill,
+      y: height / 2 + (y / 100 - 0.5) * ground.source.height * fill,
+      ...(room !== undefined && { soft: (room / 100) * height }),
+    }));
+    return { kind: 'path', points, feather: soft('outside') };
+  }
+  if (mask.kind === 'matte') {
+    const size = ground.matteSize(mask.matteId) ?? ground.source;
+    const base = sourceMap(frame, ground.source, ground.overscan, null);
+    const [sx, sy] = [size.width / ground.source.width, size.height / ground.source.height];
+    const toMatte = joined({ a: sx, b: 0, c: 0, d: 0, e: sy, f: 0 }, base);
+    return { kind: 'matte', matteId: mask.matteId, map: mask.rides ? joined(toMatte, inverted(move)) : toMatte };
+  }
+  const points = corners(ground, mask, at);
+  const grown = mask.rides ? Math.hypot(move.a, move.d) : 1;
+  return {
+    kind: 'shape',
+    points: mask.rides ? points.map((p) => applied(move, p)) : points,
+    inside: soft('inside') * grown,
+    outside: soft('outside') * grown,
+  };
+}
+
+/** What a layer's masks let through at a film frame (fractions allowed); null where there are none. */
+export function layerCoverage(ground: MaskGround, layer: Layer, at: Frames): Coverage | null {
+  const masks = layer.masks.filter((m) => m.on);
+  if (masks.length === 0) return null;
+  const [only] = masks;
+  if (masks.length === 1 && !only.invert && only.combine !== 'subtract') return coverageOf(ground, only, at);
+  return {
+    kind: 'many',
+    parts: masks.map((mask) => ({ coverage: coverageOf(ground, mask, at), combine: mask.combine, invert: mask.invert })),
+  };
+}

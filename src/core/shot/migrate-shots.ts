@@ -1,0 +1,82 @@
+import type { Easing } from '../motion';
+import type { Anchor } from '../time';
+import type { Layer, Stand } from './layer-schema';
+import { keyAt, pinAt, plainLayer, plainMask, still } from './layers';
+import type { Move } from './move-schema';
+
+/** A shot as versions 4 to 6 kept it: two takes and how they are mixed. */
+interface OldShot {
+  id: string;
+  name: string;
+  start: Anchor;
+  end: Anchor;
+  before: { takeId: string; sync: number };
+  after: { takeId: string; sync: number };
+  overscan: number;
+  mix: OldReveal | { kind: 'seam'; feather: number; stands: Stand[] };
+}
+interface OldReveal {
+  kind: 'curtain reveal';
+  angle: number;
+  start: Anchor;
+  end: Anchor;
+  feather: number;
+  fallSpeed: number;
+  line: { frame: number; value: number; easing: Easing }[];
+  lineLength: number;
+}
+
+/** A shot of versions 4 to 6 as layers; what is not such a shot is given back for the validation to judge. */
+export function layersFromMix(value: unknown, tapes: ReadonlyMap<string, number>): unknown {
+  const old = value as OldShot;
+  if (typeof old?.mix !== 'object' || !old.before || !old.after) return value;
+  const { before, after, mix, ...rest } = old;
+  const from = rest.start.beat;
+  const here = ({ beat, offset }: Anchor): Anchor => ({ beat: beat - from, offset });
+  const take = (id: string, name: string, use: OldShot['before'], pins: Layer['pins'], more: Partial<Layer>) =>
+    plainLayer(id, name, tapes.get(use.takeId) ?? 0, { kind: 'take', takeId: use.takeId }, pins, more);
+  if (mix.kind === 'seam') {
+    const pins = (sync: number) => [pinAt(0, rest.start.offset, sync)];
+    const seam = { kind: 'seam' as const, id: 'seam', on: true, invert: false, combine: 'add' as const, rides: false, stands: mix.stands };
+    return {
+      ...rest,
+      layers: [
+        take('before', 'Left of the seam', before, pins(before.sync), {}),
+        take('after', 'Right of the seam', after, pins(after.sync), { masks: [{ ...seam, numbers: { outside: still(mix.feather) } }] }),
+      ],
+      move: null,
+      hand: [],
+    };
+  }
+  const [start, end] = [here(mix.start), here(mix.end)];
+  const pins = (sync: number) => [pinAt(start.beat, start.offset, sync, mix.fallSpeed), pinAt(end.beat, end.offset, null, 1)];
+  const lead = (sync: number) => [pinAt(0, rest.start.offset, null, 1), ...pins(sync)];
+  const line = mix.line.map((k) => {
+    const share = k.frame / mix.lineLength;
+    const [beat, offset] = [start.beat + share * (end.beat - start.beat), Math.round(start.offset + share * (end.offset - start.offset))];
+    return keyAt(beat, offset, k.value, k.easing);
+  });
+  const half = still(mix.feather / 2);
+  const mask = plainMask('line', 'line', { at: line, angle: still(mix.angle), inside: half, outside: half });
+  const move: Move = {
+    kind: 'reveal',
+    by: 'line',
+    angle: mix.angle,
+    start,
+    end,
+    feather: mix.feather,
+    fallSpeed: mix.fallSpeed,
+    before,
+    after,
+    path: null,
+  };
+  return {
+    ...rest,
+    layers: [
+      take('before', 'Seen first', before, lead(before.sync), { to: end }),
+      take('after', 'Seen after', after, lead(after.sync), { from: start, masks: [mask] }),
+    ],
+    move,
+    hand: ['after.line.at'],
+  };
+}

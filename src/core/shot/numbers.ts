@@ -1,0 +1,71 @@
+/** One number of a layer or a mask that can be keyed: what it is called, its unit, range and what it is where nothing is said. */
+export interface NumberKind {
+  label: string;
+  unit: string;
+  min: number;
+  max: number;
+  step: number;
+  digits: number;
+  otherwise: number;
+}
+
+const number = (label: string, unit: string, min: number, max: number, otherwise: number, step = 1, digits = 1): NumberKind => ({
+  label,
+  unit,
+  min,
+  max,
+  step,
+  digits,
+  otherwise,
+});
+
+/** Numbers of a layer. Places in per cent of the frame's width and height from where the picture would lie; angles clockwise as seen. */
+export const LAYER_NUMBERS = {
+  x: number('Position across', '%', -400, 400, 0),
+  y: number('Position down', '%', -400, 400, 0),
+  scale: number('Scale', '%', 1, 1000, 100),
+  turn: number('Turn', '°', -3600, 3600, 0),
+  opacity: number('Opacity', '%', 0, 100, 100),
+  exposure: number('Exposure', 'EV', -6, 6, 0, 0.1, 2),
+  blur: number('Blur', '%', 0, 20, 0, 0.1, 2),
+  pivotX: number('Pivot across', '%', -100, 100, 0),
+  pivotY: number('Pivot down', '%', -100, 100, 0),
+  speed: number('Speed', '%', 0, 1600, 100),
+} as const satisfies Record<string, NumberKind>;
+
+export type LayerNumber = keyof typeof LAYER_NUMBERS;
+export const LAYER_NUMBER_NAMES = Object.keys(LAYER_NUMBERS) as [LayerNumber, ...LayerNumber[]];
+
+/** Numbers of masks; which of them a mask has depends on its kind. Softness in per cent of the frame's height. */
+const MASK_NUMBERS = {
+  at: number('Line', '%', -100, 200, 50),
+  angle: number('Angle', '°', -360, 360, 0),
+  x: number('Middle across', '%', -100, 200, 50),
+  y: number('Middle down', '%', -100, 200, 50),
+  width: number('Width', '%', 0, 500, 40),
+  height: number('Height', '%', 0, 500, 40),
+  turn: number('Turn', '°', -3600, 3600, 0),
+  inside: number('Feather inside', '%', 0, 100, 1),
+  outside: number('Feather outside', '%', 0, 100, 1),
+  shift: number('Push across', '%', -100, 100, 0),
+} as const satisfies Record<string, NumberKind>;
+
+const MASK_HAS: Record<string, readonly (keyof typeof MASK_NUMBERS)[]> = {
+  line: ['at', 'angle', 'inside', 'outside'],
+  ellipse: ['x', 'y', 'width', 'height', 'turn', 'inside', 'outside'],
+  rectangle: ['x', 'y', 'width', 'height', 'turn', 'inside', 'outside'],
+  polygon: ['inside', 'outside'],
+  outline: ['inside', 'outside'],
+  seam: ['shift', 'outside'],
+  matte: [],
+};
+
+/** Names of the numbers a mask of this kind has, without its points. */
+const maskNumberNames = (kind: string): readonly string[] => MASK_HAS[kind] ?? [];
+
+/** A mask's number by its name: one of its kind, or a point's place such as `x3` or `y3`. Null for a name it does not have. */
+export function maskNumber(kind: string, name: string): NumberKind | null {
+  if (maskNumberNames(kind).includes(name)) return MASK_NUMBERS[name as keyof typeof MASK_NUMBERS];
+  const point = kind === 'polygon' || kind === 'outline' ? /^([xy])(\d{1,3})$/.exec(name) : null;
+  return point && number(`Point ${Number(point[2]) + 1} ${point[1] === 'x' ? 'across' : 'down'}`, '%', -100, 200, 50);
+}

@@ -1,0 +1,209 @@
+import { current } from 'immer';
+import { rerun } from '@/core/moves';
+import {
+  copiedShot,
+  type Key,
+  type Layer,
+  type Move,
+  movedShot,
+  type Project,
+  repeats,
+  type Shot,
+  sceneOf,
+  shotOfShots,
+  trimmedShot,
+  withKey,
+  withoutKeys,
+  withTakes,
+} from '@/core/shot';
+import { edit, useProject } from './store';
+
+/** Changes one shot, on the score or within others, as a named step. */
+export function changeShot(id: string, label: string, how: (shot: Shot, project: Project) => Shot): void {
+  edit(label, (draft) => {
+    const project = current(draft) as Project;
+    for (const list of ['shots', 'inner'] as const) {
+      const at = project[list].findIndex((s) => s.id === id);
+      if (at >= 0) draft[list][at] = how(project[list][at], project);
+    }
+  });
+}
+
+/** Changes a shot's move and runs it again; what was taken over by hand stays. */
+export function changeMove<M extends Move>(id: string, label: string, how: (move: M) => M): void {
+  changeShot(id, label, (shot, project) => (shot.move ? rerun(project, { ...shot, move: how(shot.move as M) }) : shot));
+}
+
+/** Lets a shot's move make all of its keys again. */
+export function freshMove(id: string): void {
+  changeShot(id, 'Run the move again', (shot, project) => rerun(project, { ...shot, hand: [] }));
+}
+
+/** Changes one layer of a shot. */
+export function changeLayer(shotId: string, layerId: string, label: string, how: (layer: Layer) => Layer): void {
+  changeShot(shotId, label, (shot) => ({ ...shot, layers: shot.layers.map((l) => (l.id === layerId ? how(l) : l)) }));
+}
+
+/** Where a keyed number is: a layer's own, or that of one of its masks. */
+export interface NumberAt {
+  shotId: string;
+  layerId: string;
+  maskId: string | null;
+  name: string;
+}
+
+export const addressOf = ({ layerId, maskId, name }: NumberAt) => (maskId ? `${layerId}.${maskId}.${name}` : `${layerId}.${name}`);
+
+/** The keys of a number; undefined where it is not set. */
+export function keysOf(shot: Shot, { layerId, maskId, name }: NumberAt): Key[] | undefined {
+  const layer = shot.layers.find((l) => l.id === layerId);
+  return maskId ? layer?.masks.find((m) => m.id === maskId)?.numbers[name] : layer?.numbers[name as keyof Layer['numbers']];
+}
+
+/** Puts keys in place and notes that they are the user's now; null takes the number off its layer. */
+function withNumber(shot: Shot, at: NumberAt, keys: Key[] | null): Shot {
+  const put = <N extends Record<string, Key[] | undefined>>(numbers: N): N => {
+    const { [at.name]: _, ...rest } = numbers;
+    return (keys ? { ...rest, [at.name]: keys } : rest) as N;
+  };
+  const hand = shot.move && !shot.hand.includes(addressOf(at)) ? [...shot.hand, addressOf(at)] : shot.hand;
+  return {
+    ...shot,
+    hand,
+    layers: shot.layers.map((layer) => {
+      if (layer.id !== at.layerId) return layer;
+      if (!at.maskId) return { ...layer, numbers: put(layer.numbers) };
+      return { ...layer, masks: layer.masks.map((m) => (m.id === at.maskId ? { ...m, numbers: put(m.numbers) } : m)) };
+    }),
+  };
+}
+
+/** Changes the keys of a number; they are the user's from then on. */
+export function changeKeys(at: NumberAt, label: string, how: (keys: Key[], shot: Shot, project: Project) => Key[] | null): void {
+  changeShot(at.shotId, label, (shot, project) => withNumber(shot, at, how(keysOf(shot, at) ?? [], shot, project)));
+}
+
+/** Sets a key on a film frame. */
+export function setKey(at: NumberAt, frame: number, value: number, easing?: Key['easing']): void {
+  changeKeys(at, 'Set a key', (keys, shot, project) =>
+    withKey(sceneOf(project, shot), keys, frame, Math.round(value * 1000) / 1000, easing),
+  );
+}
+
+/** Removes the keys on film frames; the last of a number is left. */
+export function removeKeys(at: NumberAt, frames: ReadonlySet<number>): void {
+  changeKeys(at, frames.size > 1 ? 'Remove keys' : 'Remove a key', (keys, shot, project) =>
+    withoutKeys(sceneOf(project, shot), keys, frames),
+  );
+}
+
+/** Sets several numbers of one mask or layer on a frame in one step: the points of an outline, a position across and down. */
+export function setKeys(ats: readonly NumberAt[], frame: number, values: readonly number[], label: string): void {
+  const [first] = ats;
+  if (!first) return;
+  changeShot(first.shotId, label, (shot, project) =>
+    ats.reduce(
+      (made, at, i) =>
+        withNumber(made, at, withKey(sceneOf(project, shot), keysOf(made, at) ?? [], frame, Math.round(values[i] * 1000) / 1000)),
+      shot,
+    ),
+  );
+}
+
+export function moveShot(id: string, beats: number): void {
+  changeShot(id, 'Move the shot', (shot, project) => movedShot(project, shot, beats));
+}
+
+export function trimShot(id: string, side: 'start' | 'end', frame: number): void {
+  changeShot(id, side === 'start' ? 'Trim the shot’s start' : 'Trim the shot’s end', (shot, project) => {
+    const trimmed = trimmedShot(project, shot, side, frame);
+    return rerun(project, trimmed);
+  });
+}
+
+/** Puts a shot of one take over some bars. Returns its id. */
+export function addShot(shot: Shot): string {
+  edit(`Lay ${shot.name.toLowerCase()}`, (draft) => {
+    draft.shots.push(shot);
+  });
+  useProject.setState({ selectedShot: shot.id });
+  return shot.id;
+}
+
+export function removeShot(id: string): void {
+  edit('Take the shot off the score', (draft) => {
+    draft.shots = draft.shots.filter((s) => s.id !== id);
+  });
+  useProject.setState({ selectedShot: null });
+}
+
+/** A copy of the shot right after it. */
+export function copyShot(shot: Shot): void {
+  const id = crypto.randomUUID();
+  edit('Copy the shot', (draft) => {
+    const project = current(draft) as Project;
+    draft.shots.push(copiedShot(project, shot, id, Math.max(1, Math.ceil(shot.end.beat - shot.start.beat))));
+  });
+  useProject.setState({ selectedShot: id });
+}
+
+/** Copies of the shot on every `bars`-th bar up to a beat. Returns how many. */
+export function repeatShot(shot: Shot, bars: number, until: number): number {
+  let made = 0;
+  edit(`Repeat the shot every ${bars} bars`, (draft) => {
+    const project = current(draft) as Project;
+    for (const by of repeats(project, shot, bars, until)) {
+      draft.shots.push(copiedShot(project, shot, crypto.randomUUID(), by));
+      made++;
+    }
+  });
+  return made;
+}
+
+/** Shows another take wherever the shot showed one; what meets what stays. */
+export function swapTake(id: string, from: string, to: string): void {
+  changeShot(id, 'Swap the take', (shot, project) => {
+    const tape = project.takes.find((t) => t.id === to)?.tape ?? 0;
+    const next = withTakes(shot, (takeId) => (takeId === from ? to : takeId));
+    return {
+      ...next,
+      layers: next.layers.map((l, i) =>
+        l.source !== shot.layers[i].source && l.source.kind === 'take' && l.source.takeId === to ? { ...l, tape } : l,
+      ),
+    };
+  });
+}
+
+/** Puts shots into one shot that spans them; they live on within it. */
+export function holdTogether(ids: readonly string[]): void {
+  const id = crypto.randomUUID();
+  edit('Put shots into one', (draft) => {
+    const project = current(draft) as Project;
+    const inside = project.shots.filter((s) => ids.includes(s.id));
+    const made = shotOfShots(project, inside, id);
+    if (!made) return;
+    draft.shots = [...project.shots.filter((s) => !ids.includes(s.id)), made];
+    draft.inner.push(...inside);
+  });
+  useProject.setState({ selectedShot: id });
+}
+
+/** Takes the shots of a shot out again, each where its layer lay. */
+export function takeApart(id: string): void {
+  edit('Take a shot apart', (draft) => {
+    const project = current(draft) as Project;
+    const shot = project.shots.find((s) => s.id === id);
+    if (!shot) return;
+    const out = shot.layers.flatMap((layer) => {
+      const inner =
+        layer.source.kind === 'shot' ? project.inner.find((s) => s.id === (layer.source as { shotId: string }).shotId) : undefined;
+      if (!inner) return [];
+      return [movedShot(project, inner, shot.start.beat + (layer.from?.beat ?? 0) - inner.start.beat)];
+    });
+    if (out.length === 0) return;
+    const gone = new Set(out.map((s) => s.id));
+    draft.shots = [...project.shots.filter((s) => s.id !== id), ...out];
+    draft.inner = project.inner.filter((s) => !gone.has(s.id));
+  });
+  useProject.setState({ selectedShot: null });
+}

@@ -1,0 +1,79 @@
+import { blackPlanes, type ComposeLayer, compose, fromRgba, type Mattes, type Planes } from '@/core/picture';
+import { type LayerDescription, type PictureDescription, reducedSource } from '@/core/shot';
+
+/** A decoded frame of a take, reduced by a whole factor. */
+export interface TakeFrame {
+  planes: Planes;
+  reduce: number;
+}
+
+/** Gives the frame of a take shown at a second; asked in the order the picture's layers are drawn. */
+export type TakeFrames = (takeId: string, mediaId: string, time: number, path: string) => Promise<TakeFrame>;
+
+/** Two frames mixed, `share` of the second. */
+function mixedPlanes(a: Planes, b: Planes, share: number): Planes {
+  if (a.width !== b.width || a.height !== b.height) return a;
+  const out = blackPlanes(a.width, a.height);
+  const weight = Math.round(256 * share);
+  for (const name of ['y', 'u', 'v'] as const) {
+    const [from, to, into] = [a[name], b[name], out[name]];
+    for (let i = 0; i < into.length; i++) into[i] = (from[i] * (256 - weight) + to[i] * weight + 128) >> 8;
+  }
+  return out;
+}
+
+function evenColour({ r, g, b }: { r: number; g: number; b: number }): Planes {
+  const pixel = [r, g, b, 1].map((v) => Math.round(255 * v));
+  return fromRgba(Uint8Array.from([...pixel, ...pixel, ...pixel, ...pixel]), 2, 2);
+}
+
+async function sourceOf(layer: LayerDescription, path: string, frames: TakeFrames, mattes: Mattes): Promise<TakeFrame> {
+  const { source } = layer;
+  if (source.kind === 'colour') return { planes: evenColour(source), reduce: 1 };
+  if (source.kind === 'picture') {
+    const planes = blackPlanes(source.picture.width, source.picture.height);
+    await paint(source.picture, planes, frames, mattes, `${path}/`);
+    return { planes, reduce: 1 };
+  }
+  const here = await frames(source.takeId, source.mediaId, source.time, path);
+  if (!source.next) return here;
+  const next = await frames(source.takeId, source.mediaId, source.next.time, `${path}+`);
+  return { ...here, planes: mixedPlanes(here.planes, next.planes, source.next.share) };
+}
+
+/** Draws a picture from its description: sources first, all at once, then the layers over one another. The only way anything is drawn. */
+export async function paint(picture: PictureDescription, out: Planes, frames: TakeFrames, mattes: Mattes, path = ''): Promise<void> {
+  const layers = await Promise.all(
+    picture.layers.map(async (layer): Promise<ComposeLayer> => {
+      const { planes, reduce } = await sourceOf(layer, `${path}${picture.shotId}.${layer.layerId}`, frames, mattes);
+      const { map, colour, coverage, opacity, blend, edge, soften, motion } = layer;
+      return {
+        planes,
+        map: layer.source.kind === 'colour' ? WHOLE : reducedSource(map, reduce),
+        colour,
+        coverage,
+        opacity,
+        blend,
+        edge: layer.source.kind === 'colour' ? 'mirror' : edge,
+        soften,
+        motion: motion?.map((stand) => ({ ...stand, map: reducedSource(stand.map, reduce) })),
+      };
+    }),
+  );
+  compose(layers, out, mattes);
+}
+
+/** An even colour is the same wherever it is looked at. */
+const WHOLE = { a: 0, b: 0, c: 1, d: 0, e: 0, f: 1 };
+
+/** Every take a picture asks for, with its second, in the order it is asked. */
+export function* asked(picture: PictureDescription, path = ''): Generator<{ takeId: string; mediaId: string; time: number; path: string }> {
+  for (const layer of picture.layers) {
+    const here = `${path}${picture.shotId}.${layer.layerId}`;
+    const { source } = layer;
+    if (source.kind === 'picture') yield* asked(source.picture, `${here}/`);
+    if (source.kind !== 'take') continue;
+    yield { takeId: source.takeId, mediaId: source.mediaId, time: source.time, path: here };
+    if (source.next) yield { takeId: source.takeId, mediaId: source.mediaId, time: source.next.time, path: `${here}+` };
+  }
+}

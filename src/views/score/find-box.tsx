@@ -1,0 +1,98 @@
+'use client';
+import { useState } from 'react';
+import { beatMapOf, footageName, footageOf, type Project, shotFrames, takesOf } from '@/core/shot';
+import { barAndBeat, beatToSeconds, nearestFrame } from '@/core/time';
+import { seek } from '@/data/playback';
+import { useProject } from '@/data/store';
+
+interface Found {
+  text: string;
+  where: string;
+  go: () => void;
+}
+
+/** Everything of a project that has a name and a place in the song. */
+function places(project: Project): Found[] {
+  const map = beatMapOf(project);
+  const { rate } = project.frame;
+  const bar = (beat: number) => `bar ${barAndBeat(map, beat).bar}`;
+  const to = (beat: number) => () => seek(nearestFrame(beatToSeconds(map, beat), rate));
+  const shots = project.shots.flatMap((shot) => {
+    const go = () => {
+      useProject.setState({ selectedShot: shot.id });
+      seek(shotFrames(project, shot)[0]);
+    };
+    const where = bar(shot.start.beat);
+    return [
+      { text: shot.name, where, go },
+      ...takesOf(shot).map((id) => ({ text: `${footageName(footageOf(project, id))} in ${shot.name}`, where, go })),
+      ...shot.layers.filter((l) => l.source.kind !== 'take').map((l) => ({ text: `${l.name} in ${shot.name}`, where, go })),
+    ];
+  });
+  const parts = (project.song?.parts ?? []).map((p) => ({ text: `Part ${p.name}`, where: bar(p.beat), go: to(p.beat) }));
+  const plans = project.plans.map((p) => ({ text: `Planned: ${p.name}`, where: `bar ${p.bar}`, go: to((p.bar - 1) * map.beatsPerBar) }));
+  return [...shots, ...parts, ...plans];
+}
+
+/** Finds anything on the score by typing: a shot, a take, a part of the song, or a bar by its number. */
+export function FindBox({ project }: { project: Project }) {
+  const [typed, setTyped] = useState('');
+  const words = typed.trim().toLowerCase().split(/\s+/).filter(Boolean);
+  const map = beatMapOf(project);
+  const number = /^(?:bar\s*)?(\d{1,4})$/.exec(typed.trim().toLowerCase());
+  const byNumber: Found[] = number
+    ? [
+        {
+          text: `Bar ${number[1]}`,
+          where: '',
+          go: () => seek(nearestFrame(beatToSeconds(map, (Number(number[1]) - 1) * map.beatsPerBar), project.frame.rate)),
+        },
+      ]
+    : [];
+  const found = words.length
+    ? [...byNumber, ...places(project).filter(({ text, where }) => words.every((w) => `${text} ${where}`.toLowerCase().includes(w)))].slice(
+        0,
+        12,
+      )
+    : [];
+  const take = (f: Found) => {
+    f.go();
+    setTyped('');
+  };
+  return (
+    <div className="relative">
+      <input
+        type="search"
+        aria-label="Find on the score"
+        placeholder="Find a shot, take, part or bar"
+        className="min-h-11 w-60 rounded-md border border-rule bg-sheet px-2 sm:min-h-9"
+        value={typed}
+        onChange={(e) => setTyped(e.target.value)}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter' && found[0]) take(found[0]);
+          if (e.key === 'Escape') setTyped('');
+        }}
+      />
+      {words.length > 0 && (
+        <ul
+          className="absolute z-30 mt-1 max-h-80 w-80 max-w-[90vw] overflow-y-auto rounded-md border border-rule bg-sheet shadow-lg"
+          aria-label="Found"
+        >
+          {found.map((f, i) => (
+            <li key={i}>
+              <button
+                type="button"
+                className="flex min-h-11 w-full items-center justify-between gap-3 px-3 text-left hover:bg-rule/40"
+                onClick={() => take(f)}
+              >
+                <span className="truncate">{f.text}</span>
+                <span className="num shrink-0 text-sm text-faint">{f.where}</span>
+              </button>
+            </li>
+          ))}
+          {found.length === 0 && <li className="px-3 py-2 text-faint">Nothing on the score is called that.</li>}
+        </ul>
+      )}
+    </div>
+  );
+}

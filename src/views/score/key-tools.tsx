@@ -1,0 +1,104 @@
+'use client';
+import {
+  type Key,
+  type NumberKind,
+  onBeat,
+  type Scene,
+  type Shot,
+  stretched,
+  trackOf,
+  withKey,
+  withMirrored,
+  withMoved,
+} from '@/core/shot';
+import { addressOf, changeKeys, keysOf, type NumberAt, removeKeys, setKey } from '@/data/shots';
+import { useProject } from '@/data/store';
+import { Button, NumberField } from '@/ui/parts';
+import { SelectField } from '@/ui/value-field';
+import { EaseField } from './ease-field';
+import { useScore } from './use-score';
+
+interface KeyToolsProps {
+  shot: Shot;
+  at: NumberAt;
+  kind: NumberKind;
+  scene: Scene;
+  value: number;
+  inside: boolean;
+}
+
+/** The value at the playhead, the key there and its easing; and what is done with several keys at once. */
+export function KeyTools({ shot, at, kind, scene, value, inside }: KeyToolsProps) {
+  const playhead = useProject((s) => s.playhead);
+  const chosen = useScore((s) => s.chosen);
+  const keys = keysOf(shot, at);
+  const track = keys ? trackOf(scene, keys) : [];
+  const key = track.find((k) => k.frame === playhead);
+  const many = new Set([...chosen].filter((f) => track.some((k) => k.frame === f)));
+  const change = (label: string, how: (keys: Key[]) => Key[], next?: (frame: number) => number) => {
+    changeKeys(at, label, how);
+    if (next) useScore.setState({ chosen: new Set([...many].map((f) => Math.round(next(f)))) });
+  };
+  const move = (label: string, to: (frame: number) => number) => change(label, (all) => withMoved(scene, all, many, to), to);
+  const others = shot.layers.filter((l) => l.id !== at.layerId);
+  return (
+    <div className="flex flex-wrap items-end gap-2 px-3 py-2">
+      <div className="w-28">
+        <NumberField
+          label="Here"
+          unit={kind.unit}
+          value={value}
+          min={kind.min}
+          max={kind.max}
+          step={kind.step}
+          digits={kind.digits}
+          onChange={(v) => inside && setKey(at, playhead, v)}
+        />
+      </div>
+      {key ? (
+        <>
+          <EaseField easing={key.easing} onChange={(easing) => setKey(at, playhead, key.value, easing)} />
+          <Button onClick={() => removeKeys(at, new Set([playhead]))} disabled={track.length < 2}>
+            Remove this key
+          </Button>
+        </>
+      ) : (
+        <Button disabled={!inside} onClick={() => setKey(at, playhead, value)}>
+          Set a key here
+        </Button>
+      )}
+      {track.length > 1 && (
+        <Button onClick={() => useScore.setState({ chosen: new Set(track.map((k) => k.frame)) })}>Choose all keys</Button>
+      )}
+      {many.size > 1 && (
+        <fieldset className="flex flex-wrap items-end gap-2" aria-label={`${many.size} keys chosen`}>
+          <span className="self-center text-sm">
+            <span className="num">{many.size}</span> keys:
+          </span>
+          <Button onClick={() => move('Move keys', (f) => f - 1)}>A frame back</Button>
+          <Button onClick={() => move('Move keys', (f) => f + 1)}>A frame on</Button>
+          <Button onClick={() => move('Stretch keys', stretched([...many], 1.25))}>Stretch</Button>
+          <Button onClick={() => move('Squeeze keys', stretched([...many], 0.8))}>Squeeze</Button>
+          <Button onClick={() => change('Mirror keys', (all) => withMirrored(scene, all, many))}>Mirror</Button>
+          <Button onClick={() => move('Snap keys to beats', (f) => onBeat(scene, f))}>Onto beats</Button>
+          <Button onClick={() => removeKeys(at, many)}>Remove</Button>
+          {at.maskId === null && others.length > 0 && (
+            <SelectField
+              label="Copy to"
+              value=""
+              options={[['', 'a layer'], ...others.map((l) => [l.id, l.name] as const)]}
+              onChange={(layerId) => {
+                if (!layerId) return;
+                const copied = track.filter((k) => many.has(k.frame));
+                changeKeys({ ...at, layerId }, 'Copy keys to a layer', (now) =>
+                  copied.reduce<Key[]>((all, k) => withKey(scene, all, k.frame, k.value, k.easing), now),
+                );
+              }}
+            />
+          )}
+        </fieldset>
+      )}
+      {shot.hand.includes(addressOf(at)) && shot.move && <span className="self-center text-sm text-faint">These keys are yours.</span>}
+    </div>
+  );
+}

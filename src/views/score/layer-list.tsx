@@ -1,0 +1,221 @@
+'use client';
+import { useState } from 'react';
+import { BLEND_MODES, COMBINES } from '@/core/picture';
+import { LAYER_NUMBERS, type Layer, type LayerNumber, type Mask, maskNumber, type Project, plainMask, type Shot, still } from '@/core/shot';
+import { changeLayer, changeShot, keysOf, type NumberAt, swapTake } from '@/data/shots';
+import { Button, NumberField, Tape, Tick } from '@/ui/parts';
+import { SelectField } from '@/ui/value-field';
+import { TakeChoice } from './take-choice';
+import { choose, numbersOf, useScore } from './use-score';
+
+const same = (a: NumberAt | null, b: NumberAt) => a?.layerId === b.layerId && a.maskId === b.maskId && a.name === b.name;
+
+/** A number of a layer as a thing to choose, with how often it is keyed. */
+function NumberButton({ shot, layer, at }: { shot: Shot; layer: Layer; at: NumberAt }) {
+  const shown = useScore((s) => same(s.number, at));
+  const mask = layer.masks.find((m) => m.id === at.maskId);
+  const kind = mask ? maskNumber(mask.kind, at.name) : LAYER_NUMBERS[at.name as LayerNumber];
+  const count = keysOf(shot, at)?.length ?? 0;
+  return (
+    <button
+      type="button"
+      aria-pressed={shown}
+      className={`min-h-11 rounded-full border px-3 text-sm sm:min-h-8 ${shown ? 'border-ink bg-ink text-sheet' : 'border-rule bg-sheet'}`}
+      onClick={() => choose(at)}
+    >
+      {kind?.label ?? at.name}
+      {count > 1 && <span className="num"> · {count}</span>}
+    </button>
+  );
+}
+
+const SHAPES = ['line', 'ellipse', 'rectangle', 'polygon', 'outline'] as const;
+
+/** A drawn mask as it comes: in the middle, half the frame wide. */
+function newMask(kind: (typeof SHAPES)[number]): Mask {
+  const corners: [number, number][] = [
+    [35, 30],
+    [65, 30],
+    [65, 70],
+    [35, 70],
+  ];
+  const points = Object.fromEntries(
+    corners.flatMap(
+      ([x, y], i) =>
+        [
+          [`x${i}`, still(x)],
+          [`y${i}`, still(y)],
+        ] as const,
+    ),
+  );
+  const numbers =
+    kind === 'line'
+      ? { at: still(50), angle: still(90) }
+      : kind === 'polygon' || kind === 'outline'
+        ? points
+        : { x: still(50), y: still(50), width: still(30), height: still(40), turn: still(0) };
+  return plainMask(`mask-${crypto.randomUUID().slice(0, 8)}`, kind, { ...numbers, inside: still(1), outside: still(1) });
+}
+
+function MaskRow({ shot, layer, mask }: { shot: Shot; layer: Layer; mask: Mask }) {
+  const change = (label: string, next: Partial<Mask>) =>
+    changeLayer(shot.id, layer.id, label, (l) => ({
+      ...l,
+      masks: l.masks.map((m) => (m.id === mask.id ? ({ ...m, ...next } as Mask) : m)),
+    }));
+  return (
+    <li className="rounded-md border border-rule p-2">
+      <div className="flex flex-wrap items-center gap-x-3">
+        <span className="font-medium first-letter:uppercase">{mask.kind}</span>
+        <Tick ticked={mask.on} onTick={(on) => change('Switch a mask', { on })} className="text-sm">
+          On
+        </Tick>
+        <Tick ticked={mask.invert} onTick={(invert) => change('Turn a mask inside out', { invert })} className="text-sm">
+          Inside out
+        </Tick>
+        <Tick ticked={mask.rides} onTick={(rides) => change('Let a mask ride', { rides })} className="text-sm">
+          Moves with its picture
+        </Tick>
+        <Button
+          kind="quiet"
+          className="ml-auto text-mark"
+          onClick={() => changeLayer(shot.id, layer.id, 'Remove a mask', (l) => ({ ...l, masks: l.masks.filter((m) => m.id !== mask.id) }))}
+        >
+          Remove
+        </Button>
+      </div>
+      <SelectField
+        label="With those before it"
+        value={mask.combine}
+        options={COMBINES.map((c) => [c, { add: 'added', subtract: 'taken away', intersect: 'only where both are' }[c]] as const)}
+        onChange={(combine) => change('Combine masks otherwise', { combine: combine as Mask['combine'] })}
+      />
+      <div className="mt-2 flex flex-wrap gap-1.5">
+        {numbersOf(shot.id, { ...layer, numbers: {}, masks: [mask] })
+          .filter((at) => !/^[xy]\d+$/.test(at.name))
+          .map((at) => (
+            <NumberButton key={at.name} shot={shot} layer={layer} at={at} />
+          ))}
+      </div>
+    </li>
+  );
+}
+
+function LayerRow({ project, shot, layer, index }: { project: Project; shot: Shot; layer: Layer; index: number }) {
+  const change = (label: string, next: Partial<Layer>) => changeLayer(shot.id, layer.id, label, (l) => ({ ...l, ...next }));
+  const set = (Object.keys(LAYER_NUMBERS) as LayerNumber[]).filter((name) => layer.numbers[name]);
+  const others = (Object.keys(LAYER_NUMBERS) as LayerNumber[]).filter((name) => !layer.numbers[name]);
+  const raise = (by: number) =>
+    changeShot(shot.id, by > 0 ? 'Raise a layer' : 'Lower a layer', (s) => {
+      const layers = [...s.layers];
+      const [moved] = layers.splice(index, 1);
+      layers.splice(index + by, 0, moved);
+      return { ...s, layers };
+    });
+  const { source } = layer;
+  return (
+    <details className="rounded-md border border-rule bg-sheet" data-testid="layer">
+      <summary className="flex min-h-11 cursor-pointer items-center gap-2 px-2">
+        <Tape index={layer.tape}>{layer.name}</Tape>
+        {!layer.on && <span className="text-sm text-faint">off</span>}
+      </summary>
+      <div className="space-y-3 p-2 pt-0">
+        <div className="flex flex-wrap items-center gap-2">
+          <Tick ticked={layer.on} onTick={(on) => change(on ? 'Switch a layer on' : 'Switch a layer off', { on })}>
+            Shown
+          </Tick>
+          <Button kind="quiet" disabled={index === shot.layers.length - 1} onClick={() => raise(1)}>
+            Higher
+          </Button>
+          <Button kind="quiet" disabled={index === 0} onClick={() => raise(-1)}>
+            Lower
+          </Button>
+        </div>
+        {source.kind === 'take' && (
+          <TakeChoice project={project} label="Take" takeId={source.takeId} onChange={(to) => swapTake(shot.id, source.takeId, to)} />
+        )}
+        <div className="flex flex-wrap gap-1.5">
+          {set.map((name) => (
+            <NumberButton key={name} shot={shot} layer={layer} at={{ shotId: shot.id, layerId: layer.id, maskId: null, name }} />
+          ))}
+          <select
+            aria-label="Key another number"
+            className="min-h-11 rounded-full border border-rule bg-sheet px-2 text-sm sm:min-h-8"
+            value=""
+            onChange={(e) => choose({ shotId: shot.id, layerId: layer.id, maskId: null, name: e.target.value })}
+          >
+            <option value="">Key another…</option>
+            {others.map((name) => (
+              <option key={name} value={name}>
+                {LAYER_NUMBERS[name].label}
+              </option>
+            ))}
+          </select>
+        </div>
+        <div className="grid grid-cols-2 gap-2">
+          <SelectField
+            label="Blend"
+            value={layer.blend}
+            options={BLEND_MODES.map((b) => [b, b] as const)}
+            onChange={(blend) => change('Blend otherwise', { blend: blend as Layer['blend'] })}
+          />
+          <SelectField
+            label="Beyond its edge"
+            value={layer.edge}
+            options={[
+              ['clear', 'nothing'],
+              ['mirror', 'the picture mirrored'],
+            ]}
+            onChange={(edge) => change('Change the edge', { edge: edge as Layer['edge'] })}
+          />
+          <NumberField
+            label="Shutter angle"
+            unit="°"
+            value={layer.shutter}
+            min={0}
+            max={720}
+            step={45}
+            onChange={(shutter) => change('Change the smear', { shutter })}
+          />
+        </div>
+        <ul className="space-y-2">
+          {layer.masks.map((mask) => (
+            <MaskRow key={mask.id} shot={shot} layer={layer} mask={mask} />
+          ))}
+        </ul>
+        <SelectField
+          label="Draw a mask"
+          value=""
+          options={[['', 'Choose a shape'], ...SHAPES.map((s) => [s, s === 'outline' ? 'smooth outline' : s] as const)]}
+          onChange={(kind) => {
+            if (!kind) return;
+            const mask = newMask(kind as (typeof SHAPES)[number]);
+            changeLayer(shot.id, layer.id, `Draw a ${kind}`, (l) => ({ ...l, masks: [...l.masks, mask] }));
+            choose({
+              shotId: shot.id,
+              layerId: layer.id,
+              maskId: mask.id,
+              name: kind === 'line' ? 'at' : kind === 'polygon' || kind === 'outline' ? 'x0' : 'x',
+            });
+          }}
+        />
+      </div>
+    </details>
+  );
+}
+
+/** The layers of a shot, the upmost first, each with its tape, its numbers and its masks. */
+export function LayerList({ project, shot }: { project: Project; shot: Shot }) {
+  const [all, showAll] = useState(false);
+  const list = shot.layers.map((layer, index) => ({ layer, index })).toReversed();
+  const shown = all ? list : list.slice(0, 6);
+  return (
+    <section aria-label="Layers" className="space-y-2">
+      <h3 className="font-semibold">Layers</h3>
+      {shown.map(({ layer, index }) => (
+        <LayerRow key={layer.id} project={project} shot={shot} layer={layer} index={index} />
+      ))}
+      {list.length > shown.length && <Button onClick={() => showAll(true)}>All {list.length} layers</Button>}
+    </section>
+  );
+}

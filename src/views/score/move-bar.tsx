@@ -1,0 +1,95 @@
+'use client';
+import { useState } from 'react';
+import type { Project } from '@/core/shot';
+import { anchorAtFrame, barAndBeat } from '@/core/time';
+import { layMove, likelyTakes, type MoveKind, TAKES_FOR } from '@/data/moves';
+import { seek } from '@/data/playback';
+import { useProject } from '@/data/store';
+import { Button, Note, NumberField, Working } from '@/ui/parts';
+import { middleOf } from './move-middle';
+import { TakeChoice } from './take-choice';
+
+const MOVES: readonly [MoveKind, string, string][] = [
+  ['reveal', 'Masked reveal', 'Reading what falls in both takes'],
+  ['freeze', 'Freeze frame', 'Cutting the figure out of its frame'],
+  ['whip', 'Whip', 'Laying the whip'],
+  ['ramp', 'Speed ramp', 'Looking for the poses'],
+  ['split', 'Split screen', 'Laying the panels'],
+];
+
+/** The five moves, each laid on the playhead's beat from takes that are likely, or chosen here. */
+export function MoveBar({ project }: { project: Project }) {
+  const playhead = useProject((s) => s.playhead);
+  const [chosen, setChosen] = useState<Record<number, string>>({});
+  const [panels, setPanels] = useState(3);
+  const [doing, setDoing] = useState<{ text: string; done: number } | null>(null);
+  const [said, setSaid] = useState('');
+  const map = project.song?.map;
+  const place = map && barAndBeat(map, Math.max(0, anchorAtFrame(map, playhead, project.frame.rate).beat));
+  const likely = (kind: MoveKind) => likelyTakes(project, kind, playhead);
+  const takesFor = (kind: MoveKind) => {
+    const all = likely(kind);
+    const wanted = [0, 1].flatMap((i) => (chosen[i] && project.takes.some((t) => t.id === chosen[i]) ? [chosen[i]] : []));
+    const list = [...new Set([...wanted, ...all])];
+    // One take may stand in for both: a whip within it, panels that lag behind one another.
+    const [least] = TAKES_FOR[kind];
+    const count = kind === 'split' ? panels : least;
+    return Array.from({ length: count }, (_, i) => list[i % Math.max(1, list.length)]).filter((id) => id !== undefined);
+  };
+  const lay = async (kind: MoveKind, text: string) => {
+    setDoing({ text, done: 0 });
+    setSaid(await layMove(kind, takesFor(kind), (done) => setDoing({ text, done })).catch((e: Error) => e.message));
+    setDoing(null);
+    const { project: now, selectedShot } = useProject.getState();
+    const made = now?.shots.find((s) => s.id === selectedShot);
+    if (now && made) seek(middleOf(now, made));
+  };
+  const defaults = likely('whip');
+  return (
+    <section aria-label="Moves" className="mb-3">
+      <div className="flex flex-wrap items-center gap-2">
+        <span className="text-sm text-faint">
+          {place ? (
+            <>
+              On bar <span className="num">{place.bar}</span> beat <span className="num">{place.beat}</span>:
+            </>
+          ) : (
+            'On the playhead’s beat:'
+          )}
+        </span>
+        {MOVES.map(([kind, name, text]) => (
+          <Button
+            key={kind}
+            disabled={doing !== null}
+            onClick={(e) => {
+              // The space bar is for playing again, not for a second move.
+              e.currentTarget.blur();
+              void lay(kind, text);
+            }}
+          >
+            {name}
+          </Button>
+        ))}
+      </div>
+      {project.takes.length > 1 && (
+        <details>
+          <summary className="flex min-h-11 cursor-pointer items-center text-sm sm:min-h-8">From which takes</summary>
+          <div className="grid max-w-3xl grid-cols-1 items-end gap-2 sm:grid-cols-[1fr_1fr_8rem]">
+            {[0, 1].map((i) => (
+              <TakeChoice
+                key={i}
+                project={project}
+                label={i ? 'Second take' : 'First take'}
+                takeId={chosen[i] ?? defaults[i] ?? project.takes[0].id}
+                onChange={(id) => setChosen({ ...chosen, [i]: id })}
+              />
+            ))}
+            <NumberField label="Panels of a split" unit="" value={panels} min={2} max={9} onChange={(v) => setPanels(Math.round(v))} />
+          </div>
+        </details>
+      )}
+      {doing && <Working text={doing.text} done={doing.done} />}
+      {said && <Note level="fix">{said}</Note>}
+    </section>
+  );
+}

@@ -1,0 +1,79 @@
+'use client';
+import { useState } from 'react';
+import { rerun } from '@/core/moves';
+import { type Project, type Shot, takesOf, withStart } from '@/core/shot';
+import { marginFor } from '@/data/media';
+import { changeShot, copyShot, holdTogether, removeShot, repeatShot, takeApart } from '@/data/shots';
+import { Button, NumberField } from '@/ui/parts';
+import { TextField } from '@/ui/value-field';
+import { LayerList } from './layer-list';
+import { MoveFields } from './move-fields';
+import { PlaceField } from './place-field';
+import { useScore } from './use-score';
+
+/** Copying, repeating, and putting shots into one another. */
+function Arrange({ project, shot }: { project: Project; shot: Shot }) {
+  const more = useScore((s) => s.more);
+  const [bars, setBars] = useState(4);
+  const song = project.song?.map;
+  const last = song ? song.beats.length - song.bar1 : shot.end.beat;
+  const holds = shot.layers.some((l) => l.source.kind === 'shot');
+  return (
+    <div className="flex flex-wrap items-end gap-2">
+      <Button onClick={() => copyShot(shot)}>Copy</Button>
+      <div className="w-20">
+        <NumberField label="Every" unit="bars" value={bars} min={1} max={64} onChange={(v) => setBars(Math.round(v))} />
+      </div>
+      <Button onClick={() => repeatShot(shot, bars, last)}>Repeat to the end</Button>
+      <Button onClick={() => holdTogether([shot.id, ...more])}>
+        {more.length ? `Put ${more.length + 1} shots into one` : 'Put into a shot'}
+      </Button>
+      {holds && <Button onClick={() => takeApart(shot.id)}>Take apart</Button>}
+    </div>
+  );
+}
+
+/** Everything about the selected shot that is typed or chosen. */
+export function ShotPanel({ project, shot }: { project: Project; shot: Shot }) {
+  const set = (label: string, next: Partial<Shot>) => changeShot(shot.id, label, (s, now) => rerun(now, { ...s, ...next }));
+  return (
+    <div className="space-y-4">
+      <MoveFields project={project} shot={shot} />
+      <LayerList project={project} shot={shot} />
+      <details>
+        <summary className="flex min-h-11 cursor-pointer items-center sm:min-h-8">The shot’s name, bars and margin</summary>
+        <div className="mt-2 space-y-4">
+          <TextField label="Name" value={shot.name} onChange={(name) => set('Name the shot', { name })} />
+          <PlaceField
+            project={project}
+            label="Shot begins"
+            place={shot.start}
+            from={0}
+            onChange={(start) => changeShot(shot.id, 'Move the shot’s start', (s, now) => rerun(now, withStart(s, start)))}
+          />
+          <PlaceField
+            project={project}
+            label="Shot ends"
+            place={shot.end}
+            from={0}
+            onChange={(end) => set('Move the shot’s end', { end })}
+          />
+          <NumberField
+            label={`Shown at (${marginFor(project, takesOf(shot)).toFixed(2)} % needed)`}
+            unit="%"
+            value={shot.overscan}
+            min={100}
+            max={150}
+            step={0.1}
+            digits={2}
+            onChange={(overscan) => set('Enlarge the shot', { overscan })}
+          />
+        </div>
+      </details>
+      <Arrange project={project} shot={shot} />
+      <Button kind="quiet" className="text-mark" onClick={() => removeShot(shot.id)}>
+        Take the shot off the score
+      </Button>
+    </div>
+  );
+}
