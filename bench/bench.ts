@@ -42,7 +42,7 @@ async function makeProject(page: Page, url: string, corrected: boolean): Promise
   await page.getByRole('heading', { name: 'Takes' }).waitFor({ timeout: 90_000 });
   if (corrected) await page.getByTestId('take-two').getByRole('button', { name: 'Correct this take' }).click({ timeout: 90_000 });
   await page.goto(`${url}/score`);
-  const lay = page.getByRole('button', { name: /Curtain reveal on bar/ });
+  const lay = page.getByRole('button', { name: 'Masked reveal' });
   await lay.waitFor();
   if ((await page.getByTestId('shot-strip').count()) === 0) await lay.click();
   await page.getByTestId('shot-strip').first().waitFor({ timeout: 60_000 });

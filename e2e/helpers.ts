@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, type Locator, type Page } from '@playwright/test';
 import { psnr } from '../src/core/picture';
+import type { Project } from '../src/core/shot';
 
 /** A folder of this run's own for files made with ffmpeg. */
 export const scratch = mkdtempSync(join(tmpdir(), 'ribbon-e2e-'));
@@ -79,6 +80,25 @@ export async function saved(page: Page): Promise<void> {
   await expect(page.locator('[data-saved=true]')).toBeVisible();
 }
 
+/** The open project as it is kept. */
+export async function kept(page: Page): Promise<Project> {
+  await saved(page);
+  return page.evaluate(
+    () =>
+      new Promise<Project>((resolve, reject) => {
+        const open = indexedDB.open('fickle-ribbon');
+        open.onerror = () => reject(open.error);
+        open.onsuccess = () => {
+          const all = open.result.transaction('projects').objectStore('projects').getAll();
+          all.onsuccess = () => {
+            open.result.close();
+            resolve(all.result.sort((a, b) => b.changed - a.changed)[0].document);
+          };
+        };
+      }),
+  );
+}
+
 /** Presses with a mouse or, on the phone, with a finger. */
 export async function press(page: Page, target: Locator): Promise<void> {
   if (await page.evaluate(() => navigator.maxTouchPoints > 0)) await target.tap();
@@ -88,8 +108,14 @@ export async function press(page: Page, target: Locator): Promise<void> {
 /** Opens the score, lays the reveal on the bar it proposes and waits for its strip. */
 export async function layReveal(page: Page): Promise<void> {
   await press(page, stage(page, 'Score'));
-  await press(page, page.getByRole('button', { name: /Curtain reveal on bar/ }));
+  await press(page, page.getByRole('button', { name: 'Masked reveal' }));
   await expect(page.getByTestId('shot-strip').first()).toBeVisible({ timeout: 120_000 });
+}
+
+/** Opens the selected shot into single frames. */
+export async function unfold(page: Page): Promise<void> {
+  await press(page, page.getByRole('button', { name: 'Unfold the shot' }));
+  await expect(page.getByTestId('unfolded')).toBeVisible();
 }
 
 /** Starts the download a button gives and keeps the file under `name`. */

@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
 import { test } from './demo';
-import { downloadBy, ffprobe, layReveal, openDemo, stage, walkOwnFiles } from './helpers';
+import { downloadBy, ffprobe, layReveal, openDemo, stage, unfold, walkOwnFiles } from './helpers';
 
 test('phone, by touch: open, lay the reveal, scrub, drag a key, export', async ({ page }) => {
   await openDemo(page);
@@ -16,7 +16,8 @@ test('phone, by touch: open, lay the reveal, scrub, drag a key, export', async (
   await touch.send('Input.dispatchTouchEvent', { type: 'touchStart', touchPoints: [{ x, y }] });
   for (let i = 1; i <= 5; i++) await touch.send('Input.dispatchTouchEvent', { type: 'touchMove', touchPoints: [{ x, y: y + i * 5 }] });
   await touch.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
-  await expect(page.getByRole('button', { name: 'Undo: Set a key of the line' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Undo: Set a key' })).toBeVisible();
+  await unfold(page);
   await expect(page.getByRole('button', { name: 'Remove this key' })).toBeVisible();
   await stage(page, 'Deliver').tap();
   const film = await downloadBy(page, /Make MP4/, 'phone.mp4');

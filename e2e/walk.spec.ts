@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import { expect } from '@playwright/test';
 import { psnr } from '../src/core/picture';
 import { test } from './demo';
-import { downloadBy, ffmpeg, ffprobe, greyFrame, greyPicture, layReveal, openDemo, saved, scratch, stage } from './helpers';
+import { downloadBy, ffmpeg, ffprobe, greyFrame, greyPicture, layReveal, openDemo, saved, scratch, stage, unfold } from './helpers';
 
 test('plan to film: the curtain reveal in 12 actions or fewer, and the film is what the compositor drew', async ({ page }) => {
   await openDemo(page);
@@ -28,7 +28,7 @@ test('plan to film: the curtain reveal in 12 actions or fewer, and the film is w
   await act(() => stage(page, 'Score').click());
   const line = page.getByTestId('score-line').nth(1).locator('div.relative').first();
   await act(() => line.click({ position: { x: 2, y: 40 } }));
-  await act(() => page.getByRole('button', { name: /Curtain reveal on bar 9/ }).click());
+  await act(() => page.getByRole('button', { name: 'Masked reveal' }).click());
   await expect(page.getByTestId('shot-strip').first()).toBeVisible({ timeout: 60_000 });
   await expect(page.getByText('bar 9 beat 1', { exact: true })).toBeVisible();
 
@@ -102,10 +102,11 @@ test('the film sounds where the song does: its sound lies within one frame of th
 test('keys of the line: dragged, typed, added, removed; undo and redo survive a reload', async ({ page }) => {
   await openDemo(page);
   await layReveal(page);
+  await unfold(page);
   const beads = page.getByTestId('bead');
   const before = await beads.count();
-  await page.getByLabel('Line here in %').fill('40');
-  await page.getByLabel('Line here in %').press('Enter');
+  await page.getByLabel('Here in %').fill('40');
+  await page.getByLabel('Here in %').press('Enter');
   await expect(beads).toHaveCount(before + 1);
   const handle = page.getByTestId('line-handle');
   const at = await handle.boundingBox();
@@ -114,8 +115,8 @@ test('keys of the line: dragged, typed, added, removed; undo and redo survive a 
   await page.mouse.down();
   await page.mouse.move(at.x + at.width / 2, at.y + at.height / 2 + 40, { steps: 5 });
   await page.mouse.up();
-  await expect(page.getByLabel('Line here in %')).not.toHaveValue('40.0');
-  const dragged = await page.getByLabel('Line here in %').inputValue();
+  await expect(page.getByLabel('Here in %')).not.toHaveValue('40.0');
+  const dragged = await page.getByLabel('Here in %').inputValue();
   await page.getByRole('button', { name: 'Remove this key' }).click();
   await expect(beads).toHaveCount(before);
   await page.getByRole('button', { name: /Undo/ }).click();
@@ -123,6 +124,7 @@ test('keys of the line: dragged, typed, added, removed; undo and redo survive a 
   await saved(page);
   await page.reload();
   await expect(page.getByTestId('shot-strip').first()).toBeVisible({ timeout: 60_000 });
+  await unfold(page);
   await expect(beads).toHaveCount(before + 1);
   await page.getByRole('button', { name: /Redo/ }).click();
   await expect(beads).toHaveCount(before);

@@ -96,7 +96,7 @@ async function walk(page: Page, prefix: string, wanted: readonly string[]): Prom
   await go('Score');
   const line = page.getByTestId('score-line').nth(1).locator('div.relative').first();
   await line.click({ position: { x: 3, y: 60 } });
-  await page.getByRole('button', { name: /Curtain reveal on bar/ }).click();
+  await page.getByRole('button', { name: 'Masked reveal' }).click();
   await page.getByTestId('shot-strip').first().waitFor({ timeout: 120_000 });
   await page.waitForTimeout(14_000);
   await shot('score');

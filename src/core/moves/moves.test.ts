@@ -399,8 +399,14 @@ describe('split screen', () => {
   const area = (points: readonly { x: number; y: number }[]) =>
     Math.abs(points.reduce((s, p, i) => s + p.x * points[(i + 1) % points.length].y - points[(i + 1) % points.length].x * p.y, 0)) / 2;
 
-  it('opens its panels from nothing, leaves gutters of their width between them, and none at the frame’s edge', () => {
-    for (const points of polygons(shot, open)) expect(area(points)).toBeLessThan(1);
+  it('goes from the first take’s whole frame to panels with gutters of their width, none at the frame’s edge, and no hole on the way', () => {
+    const [whole1, ...waiting] = polygons(shot, open);
+    expect(area(whole1)).toBeGreaterThan(1280 * 720);
+    for (const points of waiting) expect(area(points)).toBeLessThan(1);
+    for (let f = open; f < open + move.frames; f++) {
+      const across = polygons(shot, f);
+      for (const k of [1, 2]) expect(across[k][0].x - across[k - 1][1].x).toBeLessThanOrEqual(0.015 * 720 + 1e-6);
+    }
     const [a, b, c] = polygons(shot, open + move.frames);
     expect(b[0].x - a[1].x).toBeCloseTo(0.015 * 720, 6);
     expect(c[0].x - b[1].x).toBeCloseTo(0.015 * 720, 6);

@@ -1,4 +1,4 @@
-import { type Key, keyAt, type Layer, type Mask, type MoveOf, type Place, pinAt, plainMask, still } from '../shot';
+import { type Key, keyAt, type Layer, type MoveOf, type Place, pinAt, plainMask, still } from '../shot';
 import type { TakeLayer } from './take-layer';
 
 interface Corner {
@@ -47,52 +47,46 @@ function edge(k: number, count: number, gutter: number, side: 'low' | 'high'): n
 const middle = (a: number, b: number) => (a + b) / 2;
 const inFrame = (v: number) => Math.min(100, Math.max(0, v));
 
-/** A panel's mask: it opens from its own middle line and closes to it again. */
-function panelMask(panel: Panel, move: MoveOf<'split'>, index: number): Mask {
-  const { open, close, frames, stagger, feather } = move;
-  const [a, b, c, d] = panel.corners;
-  const [top, bottom] = [middle(a.x, b.x), middle(d.x, c.x)];
-  const shut = [
-    { x: top, y: a.y },
-    { x: top, y: b.y },
-    { x: bottom, y: c.y },
-    { x: bottom, y: d.y },
-  ];
-  const later = (place: Place, offset: number, value: number, easing?: Key['easing']) =>
+/**
+ * Where a panel's corner is before it opens: the first panel fills the frame, and the others wait beyond its right and lower sides, so that
+ * each pushes the ones before it and nothing but a gutter is ever between two.
+ */
+const closed = ({ x, y }: Corner): Corner => ({ x: x <= 0 ? x : 105, y: y <= 0 ? y : 105 });
+
+/** A number that goes from closed to open as a panel opens, and back as it closes. */
+function run({ open, close, frames, stagger }: MoveOf<'split'>, index: number, shut: number, wide: number): Key[] {
+  if (frames === 0 || Math.abs(shut - wide) < 1e-9) return still(wide);
+  const at = (place: Place, offset: number, value: number, easing?: Key['easing']) =>
     keyAt(place.beat + index * stagger, place.offset + offset, value, easing);
-  const run = (from: number, to: number): Key[] =>
-    frames === 0
-      ? still(to)
-      : [
-          later(open, 0, from, 'strong out'),
-          later(open, frames, to, 'linear'),
-          later(close, -frames, to, 'strong in'),
-          later(close, 0, from),
-        ];
-  const numbers: Record<string, Key[]> = { inside: still(feather / 2), outside: still(feather / 2) };
-  panel.corners.forEach((corner, k) => {
-    numbers[`x${k}`] = run(shut[k].x, corner.x);
-    numbers[`y${k}`] = run(shut[k].y, corner.y);
-  });
-  return plainMask('panel', 'polygon', numbers);
+  return [at(open, 0, shut, 'strong out'), at(open, frames, wide), at(close, -frames, wide, 'strong in'), at(close, 0, shut)];
 }
 
 /** Panels side by side, each with a take of its own that fills it, opening and closing one after another. */
 export function splitLayers(move: MoveOf<'split'>, take: TakeLayer, frame: { width: number; height: number }): Layer[] {
   const panels = panelsOf(move, frame);
+  const { open, close, stagger, feather } = move;
   return move.panels.map((use, i) => {
     const { corners } = panels[i];
     const xs = corners.map((p) => inFrame(p.x));
     const ys = corners.map((p) => inFrame(p.y));
     const [left, right] = [Math.min(...xs), Math.max(...xs)];
     const [top, bottom] = [Math.min(...ys), Math.max(...ys)];
-    const scale = Math.max(right - left, bottom - top);
-    const { open, close, stagger } = move;
+    const points: Record<string, Key[]> = {};
+    corners.forEach((corner, k) => {
+      points[`x${k}`] = run(move, i, closed(corner).x, corner.x);
+      points[`y${k}`] = run(move, i, closed(corner).y, corner.y);
+    });
+    // The first panel's picture goes from the whole frame into its panel; the others stand in theirs from the start.
+    const placed = (whole: number, own: number) => (i === 0 ? run(move, i, whole, own) : still(own));
     return take(`panel${i + 1}`, `Panel ${i + 1}`, use.takeId, [pinAt(open.beat, open.offset, use.sync - i * move.delay)], {
       from: { beat: open.beat + i * stagger, offset: open.offset },
       to: { beat: close.beat + i * stagger, offset: close.offset },
-      masks: [panelMask(panels[i], move, i)],
-      numbers: { x: still(middle(left, right) - 50), y: still(middle(top, bottom) - 50), scale: still(scale) },
+      masks: [plainMask('panel', 'polygon', { ...points, inside: still(feather / 2), outside: still(feather / 2) })],
+      numbers: {
+        x: placed(0, middle(left, right) - 50),
+        y: placed(0, middle(top, bottom) - 50),
+        scale: placed(100, Math.max(right - left, bottom - top)),
+      },
     });
   });
 }

@@ -13,7 +13,7 @@ export {
 } from './describe';
 export { onBeat, stretched, withKey, withMirrored, withMoved, withoutKeys } from './edit-keys';
 export { type Footage, footageKey, footageName, footageOf, wholeOf } from './footage';
-export type { Key, Layer, Mask, Pin, Place, Stand } from './layer-schema';
+export type { Key, Layer, Mask, Place, Stand } from './layer-schema';
 export { keyAt, pinAt, plainLayer, plainMask, still } from './layers';
 export { maskPoints } from './mask-coverage';
 export { type Move, type MoveOf, SIDES, WHIP_WAYS } from './move-schema';

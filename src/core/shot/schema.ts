@@ -232,7 +232,7 @@ export function readProject(value: unknown): ProjectReading {
 }
 
 /** The name of a shot that lies within itself, however deep; null where none does. */
-export function nestedCircle(project: Pick<Project, 'shots' | 'inner'>): string | null {
+function nestedCircle(project: Pick<Project, 'shots' | 'inner'>): string | null {
   const all = new Map([...project.shots, ...project.inner].map((s) => [s.id, s]));
   const clear = new Set<string>();
   const within = (shot: Shot, above: readonly string[]): string | null => {

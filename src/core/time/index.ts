@@ -13,5 +13,5 @@ export {
   withBar1At,
 } from './beatmap';
 export { nearestBeat, tappedBeats, tempoCurve, withBeatAt, withLocks, withStretch } from './correct';
-export { type FrameRate, fps, frameToSeconds, nearestFrame, standardRate } from './rate';
+export { type FrameRate, fps, frameToSeconds, nearestFrame, STANDARD_RATES, standardRate } from './rate';
 export { toTimecode } from './timecode';

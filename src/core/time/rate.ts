@@ -7,7 +7,7 @@ export interface FrameRate {
 }
 
 /** The rates offered for a project, by their usual names. */
-const STANDARD_RATES: readonly { name: string; rate: FrameRate }[] = [
+export const STANDARD_RATES: readonly { name: string; rate: FrameRate }[] = [
   { name: '23.976', rate: { num: 24000, den: 1001 } },
   { name: '24', rate: { num: 24, den: 1 } },
   { name: '25', rate: { num: 25, den: 1 } },

@@ -1,11 +1,12 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 import { filmFrames, type Project } from '@/core/shot';
-import { fps, frameToSeconds, toTimecode } from '@/core/time';
+import { fps, frameToSeconds, STANDARD_RATES, toTimecode } from '@/core/time';
 import { Cancelled, makeFilm, makeStill } from '@/data/jobs';
 import { download, saveProjectFile, slug, storedFilm } from '@/data/project-file';
-import { useProject } from '@/data/store';
+import { edit, useProject } from '@/data/store';
 import { Button, Heading, Note, Working } from '@/ui/parts';
+import { SelectField } from '@/ui/value-field';
 import { FilmPicture } from '@/views/shared';
 
 interface Doing {
@@ -95,6 +96,19 @@ export function DeliverView() {
                     .replace(/\.?0+$/, '')}{' '}
                   fps, {end - first} frames, {length.toFixed(2)} s, {project.song ? 'with the song' : 'without sound'}
                 </p>
+                <div className="mb-3 max-w-xs">
+                  <SelectField
+                    label="Frames a second; everything is timed anew on its beats"
+                    value={`${project.frame.rate.num}/${project.frame.rate.den}`}
+                    options={STANDARD_RATES.map(({ name, rate: { num, den } }) => [`${num}/${den}`, name] as const)}
+                    onChange={(value) => {
+                      const [num, den] = value.split('/').map(Number);
+                      edit('Change the frame rate', (draft) => {
+                        draft.frame.rate = { num, den };
+                      });
+                    }}
+                  />
+                </div>
                 <div className="flex flex-wrap gap-2">
                   <Button kind="main" disabled={busy} onClick={() => void deliver('mp4')}>
                     Make MP4 (H.264, AAC)

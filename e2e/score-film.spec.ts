@@ -1,0 +1,298 @@
+import { execFileSync } from 'node:child_process';
+import { join } from 'node:path';
+import { expect, type Page } from '@playwright/test';
+import { eventsOf } from '../src/core/check/index';
+import { layerSecond, layerTime, type MoveOf, type Project, type Shot, sceneOf } from '../src/core/shot/index';
+import { beatToSeconds, frameToSeconds } from '../src/core/time/index';
+import { test } from './demo';
+import { downloadBy, kept, openDemo, stage } from './helpers';
+
+const DEMO = join(process.cwd(), 'public/demo');
+const [W, H] = [160, 90];
+/** The demo song: 112 BPM, bar 1 at 0.25 s. */
+const frameOf = (beat: number) => Math.floor((0.25 + (beat * 60) / 112) * 25 + 0.5);
+
+/** Every frame of a film as small grey planes. */
+function greyFilm(file: string): Uint8Array[] {
+  const bytes = new Uint8Array(
+    execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-vf', `scale=${W}:${H}:flags=area,format=gray`, '-f', 'rawvideo', '-'], {
+      maxBuffer: 1e9,
+    }),
+  );
+  return Array.from({ length: bytes.length / (W * H) }, (_, i) => bytes.subarray(i * W * H, (i + 1) * W * H));
+}
+
+const difference = (a: Uint8Array, b: Uint8Array) => a.reduce((sum, v, i) => sum + Math.abs(v - b[i]), 0) / a.length;
+
+/** A frame enlarged about its middle. */
+function enlarged(frame: Uint8Array, scale: number): Uint8Array {
+  return Uint8Array.from({ length: W * H }, (_, i) => {
+    const u = Math.min(W - 1.001, Math.max(0, ((i % W) + 0.5 - W / 2) / scale + W / 2 - 0.5));
+    const v = Math.min(H - 1.001, Math.max(0, (Math.floor(i / W) + 0.5 - H / 2) / scale + H / 2 - 0.5));
+    const [x, y] = [Math.floor(u), Math.floor(v)];
+    const at = (a: number, b: number) => frame[b * W + a];
+    const row = (b: number) => at(x, b) + (u - x) * (at(x + 1, b) - at(x, b));
+    return row(y) + (v - y) * (row(y + 1) - row(y));
+  });
+}
+
+/** How sharp a frame is across: smeared sideways it is not. */
+const sharpness = (frame: Uint8Array) => frame.reduce((sum, v, i) => (i % W ? sum + Math.abs(v - frame[i - 1]) : sum), 0) / frame.length;
+
+let actions = 0;
+/** Puts the playhead on a bar by a tap on the score. */
+async function tapBar(page: Page, bar: number): Promise<void> {
+  const line = page
+    .getByTestId('score-line')
+    .nth(Math.floor((bar - 1) / 8))
+    .locator('[data-line]');
+  await line.scrollIntoViewIfNeeded();
+  const box = await line.boundingBox();
+  if (!box) throw new Error('no line');
+  await line.click({ position: { x: (((bar - 1) % 8) / 8) * box.width + 1, y: 4 } });
+  actions++;
+}
+
+/** Lays a move on a bar, from certain takes where they are given. Returns how many actions it took. */
+async function lay(page: Page, name: string, bar: number, takes: readonly string[] = []): Promise<number> {
+  actions = 0;
+  await tapBar(page, bar);
+  const open = page.locator('details', { hasText: 'From which takes' });
+  if (takes.length && !(await open.evaluate((d: HTMLDetailsElement) => d.open))) {
+    await page.getByText('From which takes').click();
+    actions++;
+  }
+  for (const [i, take] of takes.entries()) {
+    await page.getByLabel(i ? 'Second take' : 'First take').selectOption({ label: take });
+    actions++;
+  }
+  const before = (await kept(page)).shots.length;
+  await page.getByRole('button', { name, exact: true }).click();
+  actions++;
+  await expect.poll(async () => (await kept(page)).shots.length, { timeout: 120_000 }).toBe(before + 1);
+  return actions;
+}
+
+const [ONE, TWO] = ['take-2-outfit-one.mp4', 'take-3-outfit-two.mp4'];
+const [LEFT, RIGHT] = ['clones-the-hand-over-place-p1.mp4', 'clones-the-hand-over-place-p2.mp4'];
+
+const shotOf = <K extends NonNullable<Shot['move']>['kind']>(project: Project, kind: K, n = 0): { shot: Shot; move: MoveOf<K> } => {
+  const shot = project.shots.filter((s) => s.move?.kind === kind)[n];
+  return { shot, move: shot.move as MoveOf<K> };
+};
+
+test('the laundrette film: each move stands after six actions or fewer, and every event of the film is where its beat is', async ({
+  page,
+}) => {
+  await openDemo(page);
+  await stage(page, 'Score').click();
+  const counted = {
+    reveal: await lay(page, 'Masked reveal', 3, [ONE, TWO]),
+    whip: await lay(page, 'Whip', 7, [RIGHT, ONE]),
+    freeze: await lay(page, 'Freeze frame', 9, [LEFT]),
+    ramp: await lay(page, 'Speed ramp', 11, [RIGHT]),
+    split: await lay(page, 'Split screen', 13, [LEFT, RIGHT]),
+  };
+  for (const count of Object.values(counted)) expect(count).toBeLessThanOrEqual(6);
+  // The rest of the film: another whip, turning; another ramp; a ring; panels askew.
+  await lay(page, 'Whip', 16, [LEFT, RIGHT]);
+  await page.getByLabel('The view goes').selectOption('turn');
+  await lay(page, 'Speed ramp', 17, [ONE]);
+  await lay(page, 'Masked reveal', 20, [TWO, ONE]);
+  await page.getByLabel('Uncovered by').selectOption('ring');
+  await lay(page, 'Split screen', 23, [ONE, TWO]);
+  await page.getByLabel('Slant in °').fill('12');
+  await page.getByLabel('Slant in °').press('Enter');
+  await expect(page.getByTestId('move-problem')).toHaveCount(0);
+
+  const project = await kept(page);
+  await stage(page, 'Deliver').click();
+  await expect(page.getByText(/1280×720, 25 fps, \d+ frames/)).toBeVisible();
+  const file = await downloadBy(page, /Make MP4/, 'laundrette.mp4');
+  const film = greyFilm(file);
+  const first = Math.min(...project.shots.map((s) => frameOf(s.start.beat) + s.start.offset));
+  const at = (frame: number) => film[frame - first];
+  const seconds = film.length / 25;
+  expect(seconds).toBeGreaterThan(40);
+  expect(seconds).toBeLessThan(60);
+  const place = (shot: Shot, p: { beat: number; offset: number }) => frameOf(shot.start.beat + p.beat) + p.offset;
+  const step = (frame: number) => difference(at(frame), at(frame - 1));
+
+  // Cuts: the largest change near a shot's beginning is on its very frame.
+  const ordered = project.shots.toSorted((a, b) => a.start.beat - b.start.beat);
+  for (const shot of ordered.slice(1)) {
+    const cut = frameOf(shot.start.beat) + shot.start.offset;
+    const near = [-3, -2, -1, 0, 1, 2, 3].map((k) => ({ k, d: step(cut + k) })).sort((a, b) => b.d - a.d)[0];
+    expect(`${shot.name} ${near.k}`).toBe(`${shot.name} 0`);
+  }
+
+  // The reveal: by which take each pixel is, where the two differ.
+  {
+    const { shot, move } = shotOf(project, 'reveal');
+    const [one, two] = [ONE, TWO].map((name) => greyFilm(join(DEMO, name)));
+    const [from, to] = [place(shot, move.start), place(shot, move.end)];
+    const share = (frame: number) => {
+      const index = (sync: number) => Math.round(sync * 25) + frame - from;
+      const [a, b, now] = [one[index(move.before.sync)], two[index(move.after.sync)], at(frame)];
+      let [mine, all] = [0, 0];
+      for (let i = 0; i < now.length; i++) {
+        if (Math.abs(a[i] - b[i]) < 14) continue;
+        all++;
+        if (Math.abs(now[i] - b[i]) < Math.abs(now[i] - a[i])) mine++;
+      }
+      return mine / all;
+    };
+    for (const frame of [from - 8, from - 1]) expect(share(frame)).toBeLessThan(0.04);
+    for (const frame of [to, to + 8]) expect(share(frame)).toBeGreaterThan(0.96);
+    expect(share(Math.round((from + to) / 2))).toBeGreaterThan(0.1);
+  }
+
+  // The whip sideways: smeared the same on both sides of its cut, so the middle of the smear is where the cut is.
+  {
+    const { shot, move } = shotOf(project, 'whip');
+    const cut = place(shot, move.cut);
+    const rest = Math.min(sharpness(at(cut - 12)), sharpness(at(cut + 11)));
+    let [sum, weight] = [0, 0];
+    for (let f = cut - 9; f < cut + 9; f++) {
+      const lost = Math.max(0, rest - sharpness(at(f)));
+      sum += lost * (f + 0.5);
+      weight += lost;
+    }
+    expect(Math.abs(sum / weight - cut)).toBeLessThanOrEqual(0.5);
+    expect(sharpness(at(cut))).toBeLessThan(0.6 * rest);
+  }
+
+  // The freeze: a change on its beat, stillness until the first part sets off, another change as it runs on.
+  {
+    const { shot, move } = shotOf(project, 'freeze');
+    const [freeze, runs] = [place(shot, move.at), place(shot, move.until)];
+    const off = place(shot, { beat: move.at.beat + 1, offset: -move.flight });
+    for (let f = freeze + 1; f < off; f++) expect(step(f)).toBeLessThan(0.35);
+    expect(step(freeze)).toBeGreaterThan(1);
+    expect(step(runs)).toBeGreaterThan(0.8);
+    for (const i of [1, 2]) {
+      const land = place(shot, { beat: move.at.beat + i, offset: 0 });
+      const flying = [...Array(move.flight).keys()].map((k) => step(land - k));
+      expect(Math.max(...flying)).toBeGreaterThan(0.7);
+      expect(step(land + 2)).toBeLessThan(0.35);
+    }
+    // It shakes as the last one lands, most at once.
+    const last = place(shot, { beat: move.at.beat + 3, offset: 0 });
+    expect(step(last)).toBeGreaterThan(step(last + move.shake + 2) + 0.5);
+    expect(step(last + move.shake + 2)).toBeLessThan(0.35);
+  }
+
+  // The ramp: which frame of the take each frame of the film is, against its map; the poses on their beats.
+  {
+    const { shot, move } = shotOf(project, 'ramp');
+    const take = greyFilm(join(DEMO, RIGHT));
+    const scene = sceneOf(project, shot);
+    const [layer] = shot.layers;
+    const seen = (frame: number) => {
+      const asked = layerSecond(project, scene, layer, frame) * 25;
+      const scale = (() => {
+        const keys = move.poses.map((p, i) => ({ f: place(shot, p), v: i % 2 ? 1 + move.zoom / 100 : 1 }));
+        const k = Math.max(
+          0,
+          keys.findLastIndex((q) => q.f <= frame),
+        );
+        const [a, b] = [keys[k], keys[Math.min(k + 1, keys.length - 1)]];
+        const x = b.f > a.f ? (frame - a.f) / (b.f - a.f) : 0;
+        return a.v + (b.v - a.v) * (x * x * (3 - 2 * x));
+      })();
+      let [best, least] = [0, Number.POSITIVE_INFINITY];
+      for (let i = Math.max(0, Math.floor(asked) - 8); i <= Math.min(take.length - 1, Math.ceil(asked) + 8); i++) {
+        const d = difference(at(frame), enlarged(take[i], scale * (shot.overscan / 100)));
+        if (d < least) [best, least] = [i, d];
+      }
+      return { best, asked };
+    };
+    const errors: number[] = [];
+    const [from, to] = [place(shot, move.poses[0]), place(shot, move.poses[move.poses.length - 1])];
+    for (let f = from; f < to; f += 2) {
+      const { best, asked } = seen(f);
+      errors.push(Math.abs(best - asked));
+    }
+    expect(errors.reduce((a, b) => a + b, 0) / errors.length).toBeLessThan(1);
+    for (const pose of move.poses) {
+      const { best } = seen(place(shot, pose));
+      // Half a frame of the film at the pose's own speed, and the whole number of the take's frame.
+      expect(Math.abs(best - pose.source * 25)).toBeLessThanOrEqual(0.5 + 0.5 * pose.speed + 0.5);
+    }
+    expect(layerTime(scene, layer).speedAt(frameToSeconds(from, { num: 25, den: 1 }))).toBeCloseTo(0.4, 6);
+  }
+
+  // The panels: gutters stand black where they belong once open, and are not there before.
+  {
+    const { shot, move } = shotOf(project, 'split');
+    const [open, close] = [place(shot, move.open), place(shot, move.close)];
+    const gutter = (frame: number) => Math.min(...[0, 1].map((k) => at(frame)[45 * W + Math.round((W * (k + 1)) / 3 - 0.5)]));
+    expect(gutter(open)).toBeGreaterThan(40);
+    expect(gutter(open + move.frames)).toBeLessThan(40);
+    expect(gutter(close - move.frames - 1)).toBeLessThan(40);
+    expect(gutter(close - 1)).toBeGreaterThan(30);
+  }
+
+  // No edge shows on any frame: the outermost rows and columns are no darker than those a little further in; gutters may be.
+  const border = execFileSync(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-i',
+      file,
+      '-vf',
+      'format=gray,split=2[a][b];[a]crop=1280:2:0:0,scale=64:1:flags=area[t];[b]crop=1280:2:0:12,scale=64:1:flags=area[u];[t][u]vstack',
+      '-f',
+      'rawvideo',
+      '-',
+    ],
+    { maxBuffer: 1e8 },
+  );
+  const sides = execFileSync(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-i',
+      file,
+      '-vf',
+      'format=gray,split=2[a][b];[a]crop=2:720:0:0,scale=1:64:flags=area[t];[b]crop=2:720:12:0,scale=1:64:flags=area[u];[t][u]hstack',
+      '-f',
+      'rawvideo',
+      '-',
+    ],
+    { maxBuffer: 1e8 },
+  );
+  let dark = 0;
+  for (let k = 0; k < film.length; k++)
+    for (let i = 0; i < 64; i++) {
+      if (border[k * 128 + i] < 18 && border[k * 128 + 64 + i] > 45) dark++;
+      if (sides[k * 128 + 2 * i] < 18 && sides[k * 128 + 2 * i + 1] > 45) dark++;
+    }
+  expect(dark).toBe(0);
+
+  // +7 % of tempo and another frame rate: every event within half a frame of its beat; two undos, the same bytes.
+  const bytes = JSON.stringify(project);
+  await page.getByLabel(/Frames a second/).selectOption('24000/1001');
+  await stage(page, 'Song').click();
+  await page.getByLabel('Constant tempo in BPM').fill('119.84');
+  await page.getByLabel('Constant tempo in BPM').press('Enter');
+  await expect(page.getByText('119.84 BPM')).toBeVisible();
+  const faster = await kept(page);
+  const { map } = faster.song ?? {};
+  if (!map) throw new Error('no map');
+  const rate = { num: 24000, den: 1001 };
+  expect(faster.frame.rate).toEqual(rate);
+  expect(faster.shots).toEqual(project.shots);
+  const problems: string[] = [];
+  for (const shot of faster.shots)
+    for (const [name, event] of eventsOf(shot)) {
+      const time = beatToSeconds(map, event.beat);
+      const frame = Math.round((time * 24000) / 1001);
+      if (Math.abs(frameToSeconds(frame, rate) - time) > 0.5 * (1001 / 24000) + 1e-9) problems.push(name);
+    }
+  expect(problems).toEqual([]);
+  for (const _ of [0, 1]) await page.getByRole('button', { name: /^Undo/ }).click();
+  expect(JSON.stringify(await kept(page))).toBe(bytes);
+});
