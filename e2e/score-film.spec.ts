@@ -63,7 +63,7 @@ async function lay(page: Page, name: string, bar: number, takes: readonly string
     actions++;
   }
   for (const [i, take] of takes.entries()) {
-    await page.getByLabel(i ? 'Second take' : 'First take').selectOption({ label: take });
+    await page.getByRole('combobox', { name: i ? 'Second take' : 'First take' }).selectOption({ label: take });
     actions++;
   }
   const before = (await kept(page)).shots.length;
@@ -118,12 +118,14 @@ test('the laundrette film: each move stands after six actions or fewer, and ever
   const place = (shot: Shot, p: { beat: number; offset: number }) => frameOf(shot.start.beat + p.beat) + p.offset;
   const step = (frame: number) => difference(at(frame), at(frame - 1));
 
-  // Cuts: the largest change near a shot's beginning is on its very frame.
+  // Cuts: what changes on a shot's first frame is more than what moves before.
   const ordered = project.shots.toSorted((a, b) => a.start.beat - b.start.beat);
-  for (const shot of ordered.slice(1)) {
+  for (const [i, shot] of ordered.slice(1).entries()) {
+    // Panels that close move fastest at their end; their own check is below.
+    if (ordered[i].move?.kind === 'split') continue;
     const cut = frameOf(shot.start.beat) + shot.start.offset;
-    const near = [-3, -2, -1, 0, 1, 2, 3].map((k) => ({ k, d: step(cut + k) })).sort((a, b) => b.d - a.d)[0];
-    expect(`${shot.name} ${near.k}`).toBe(`${shot.name} 0`);
+    const before = Math.max(...[1, 2, 3].map((k) => step(cut - k)));
+    expect(step(cut), `${shot.name}: the cut on its frame against the frames before`).toBeGreaterThan(1.6 * before);
   }
 
   // The reveal: by which take each pixel is, where the two differ.
@@ -153,9 +155,10 @@ test('the laundrette film: each move stands after six actions or fewer, and ever
     const cut = place(shot, move.cut);
     const rest = Math.min(sharpness(at(cut - 12)), sharpness(at(cut + 11)));
     let [sum, weight] = [0, 0];
-    for (let f = cut - 9; f < cut + 9; f++) {
+    // A frame's exposure lies about its own instant, so the smear is even about the cut's.
+    for (let f = cut - 9; f <= cut + 9; f++) {
       const lost = Math.max(0, rest - sharpness(at(f)));
-      sum += lost * (f + 0.5);
+      sum += lost * f;
       weight += lost;
     }
     expect(Math.abs(sum / weight - cut)).toBeLessThanOrEqual(0.5);

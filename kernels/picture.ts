@@ -174,3 +174,78 @@ export function recolour(y: usize, u: usize, v: usize, width: i32, from: i32, to
     }
   }
 }
+
+@inline
+function mirrored(i: i32, size: i32): i32 {
+  const period = 2 * size;
+  let k = i % period;
+  if (k < 0) k += period;
+  return k < size ? k : period - 1 - k;
+}
+
+/** A plane with each row followed by itself turned round, so that a mirrored row is read straight on. */
+export function tile(src: usize, sw: i32, sh: i32, dst: usize): void {
+  for (let y = 0; y < sh; y++) {
+    const from = src + <usize>(y * sw);
+    const to = dst + <usize>(2 * y * sw);
+    memory.copy(to, from, sw);
+    for (let x = 0; x < sw; x++) store<u8>(to + <usize>(2 * sw - 1 - x), load<u8>(from + <usize>x));
+  }
+}
+
+/** Adds a tiled plane moved by whole pixels to 16-bit sums: output (x, y) reads source (x + x0, y + y0), mirrored at the edges. */
+export function addShifted(tiled: usize, sw: i32, sh: i32, dst: usize, ow: i32, oh: i32, x0: i32, y0: i32): void {
+  const tw = 2 * sw;
+  let start = x0 % tw;
+  if (start < 0) start += tw;
+  for (let y = 0; y < oh; y++) {
+    const row = tiled + <usize>(mirrored(y + y0, sh) * tw);
+    let to = dst + <usize>(2 * y * ow);
+    let at = start;
+    let left = ow;
+    while (left > 0) {
+      const run = min(left, tw - at);
+      let from = row + <usize>at;
+      let x = 0;
+      for (; x + 16 <= run; x += 16) {
+        const bytes = v128.load(from);
+        v128.store(to, i16x8.add(v128.load(to), i16x8.extend_low_i8x16_u(bytes)));
+        v128.store(to, i16x8.add(v128.load(to, 16), i16x8.extend_high_i8x16_u(bytes)), 16);
+        from += 16;
+        to += 32;
+      }
+      for (; x < run; x++) {
+        store<u16>(to, load<u16>(to) + <u16>load<u8>(from));
+        from += 1;
+        to += 2;
+      }
+      left -= run;
+      at = 0;
+    }
+  }
+}
+
+/** Adds the source pixel nearest to each output pixel under any affine map, mirrored at the edges. */
+export function addMapped(src: usize, sw: i32, sh: i32, dst: usize, ow: i32, oh: i32, a: f64, b: f64, c: f64, d: f64, e: f64, f: f64): void {
+  for (let y = 0; y < oh; y++) {
+    let u = a * 0.5 + b * (<f64>y + 0.5) + c;
+    let v = d * 0.5 + e * (<f64>y + 0.5) + f;
+    let to = dst + <usize>(2 * y * ow);
+    for (let x = 0; x < ow; x++) {
+      const i = <i32>Math.floor(u);
+      const j = <i32>Math.floor(v);
+      const p = i >= 0 && i < sw ? i : mirrored(i, sw);
+      const q = j >= 0 && j < sh ? j : mirrored(j, sh);
+      store<u16>(to, load<u16>(to) + <u16>load<u8>(src + <usize>(q * sw + p)));
+      u += a;
+      v += d;
+      to += 2;
+    }
+  }
+}
+
+/** Sums divided by how many were added, rounded. */
+export function mean(sums: usize, count: i32, dst: usize, added: i32): void {
+  const share: f32 = 1.0 / <f32>added;
+  for (let i = 0; i < count; i++) store<u8>(dst + <usize>i, <u8>(<f32>load<u16>(sums + <usize>(2 * i)) * share + 0.5));
+}

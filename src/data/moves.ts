@@ -1,15 +1,15 @@
 import { boxOf } from '@/core/measure';
 import { type MeasuredFall, posesIn, proposeFreeze, proposeRamp, proposeReveal, proposeSplit, proposeWhip } from '@/core/moves';
-import { footageOf, layerSecond, type Move, type Project, type Shot, sceneOf, shotAt, takesOf } from '@/core/shot';
+import { footageOf, layerSecond, type Media, type Move, type Project, type Shot, sceneOf, shotAt, takesOf } from '@/core/shot';
 import { anchorAtFrame } from '@/core/time';
 import { folder } from '@/media/files';
-import { mattePng } from '@/media/mattes';
+import { mattePng, stillPng } from '@/media/pictures';
 import type { Progress } from './jobs';
 import { isPlate, marginFor, takeFall } from './media';
 import { takeCourse } from './parts';
 import { addShot } from './shots';
-import { edit, useProject } from './store';
-import { cutFigure } from './together';
+import { useProject } from './store';
+import { cutFigure, setPlate } from './together';
 
 export type MoveKind = Move['kind'];
 
@@ -41,42 +41,60 @@ function secondHere(project: Project, takeId: string, frame: number): number {
   return (from + to) / 2;
 }
 
-/** Keeps a cut-out as a file of the project. Returns its id, and how high up in the frame the figure begins and ends, per cent. */
-async function keepMatte(
+/** Keeps a picture as a file of the project, in the step of undo that uses it. */
+async function keepPicture(
+  kind: 'matte' | 'still',
+  name: string,
+  png: Blob,
+  { width, height }: { width: number; height: number },
+): Promise<Media> {
+  const id = crypto.randomUUID().replaceAll('-', '');
+  const writable = await (await (await folder('media')).getFileHandle(id, { create: true })).createWritable();
+  await writable.write(png);
+  await writable.close();
+  return {
+    id,
+    kind,
+    name,
+    type: 'image/png',
+    bytes: png.size,
+    duration: 0,
+    width,
+    height,
+    rotation: 0,
+    codec: 'PNG',
+    fps: 0,
+    variableRate: false,
+    hasSound: false,
+    colour: { matrix: 'bt709', fullRange: true },
+  };
+}
+
+/** A figure cut out of a frame and the empty set behind it, both kept; and how high in the frame the figure begins and ends, per cent. */
+async function keepFigure(
   project: Project,
   takeId: string,
   time: number,
   onProgress: Progress,
-): Promise<{ matteId: string; top: number; bottom: number }> {
+): Promise<{ media: Media[]; matteId: string; plateId: string; top: number; bottom: number }> {
   const take = project.takes.find((t) => t.id === takeId);
   if (!take) throw new Error('That take is no longer in the project.');
-  const { matte } = await cutFigure(project, take, time, null, onProgress);
+  const { planes } = await setPlate(project, take, (p) => onProgress(0.6 * p));
+  const { matte } = await cutFigure(project, take, time, null, (p) => onProgress(0.6 + 0.4 * p));
   const box = boxOf({ width: matte.width, height: matte.height, data: matte.alpha.map((a) => (a > 127 ? 1 : 0)) });
   if (!box) throw new Error('Nobody was found in that frame to cut out.');
-  const png = await mattePng(matte);
-  const matteId = crypto.randomUUID().replaceAll('-', '');
-  const writable = await (await (await folder('media')).getFileHandle(matteId, { create: true })).createWritable();
-  await writable.write(png);
-  await writable.close();
-  edit('Keep a cut-out', (draft) => {
-    draft.media.push({
-      id: matteId,
-      kind: 'matte',
-      name: `Cut-out of ${footageOf(project, takeId).name} at ${time.toFixed(2)} s`,
-      type: 'image/png',
-      bytes: png.size,
-      duration: 0,
-      width: matte.width,
-      height: matte.height,
-      rotation: 0,
-      codec: 'PNG',
-      fps: 0,
-      variableRate: false,
-      hasSound: false,
-      colour: { matrix: 'bt709', fullRange: true },
-    });
-  });
-  return { matteId, top: (100 * box.top) / matte.height, bottom: (100 * box.bottom) / matte.height };
+  const { name } = footageOf(project, takeId);
+  const figure = await keepPicture('matte', `Cut-out of ${name} at ${time.toFixed(2)} s`, await mattePng(matte), matte);
+  const plate = await keepPicture('still', `Empty set of ${name}`, await stillPng(planes), planes);
+  const up = (y: number) => (100 * y) / matte.height;
+  return { media: [figure, plate], matteId: figure.id, plateId: plate.id, top: up(box.top), bottom: up(box.bottom) };
+}
+
+interface Proposed {
+  shot: Shot;
+  /** Pictures the shot needs. */
+  media: Media[];
+  said: string;
 }
 
 async function proposed(
@@ -86,9 +104,10 @@ async function proposed(
   beat: number,
   takes: readonly string[],
   onProgress: Progress,
-): Promise<{ shot: Shot; said: string }> {
+): Promise<Proposed> {
   const margin = marginFor(project, takes);
   const [first, second] = takes;
+  const only = (shot: Shot) => ({ shot, media: [], said: '' });
   switch (kind) {
     case 'reveal': {
       const falls: (MeasuredFall | null)[] = [];
@@ -97,34 +116,30 @@ async function proposed(
       const said = falls.some((f) => f === null)
         ? 'Nothing clearly falls in one of the takes, so the line runs straight and the takes meet at their middle. Set both by hand.'
         : '';
-      return { shot: proposeReveal(project, id, beat, chosen[0], chosen[1], margin), said };
+      return { ...only(proposeReveal(project, id, beat, chosen[0], chosen[1], margin)), said };
     }
     case 'whip':
-      return { shot: proposeWhip(project, id, beat, first, second, margin), said: '' };
+      return only(proposeWhip(project, id, beat, first, second, margin));
     case 'split':
-      return { shot: proposeSplit(project, id, beat, takes, margin), said: '' };
+      return only(proposeSplit(project, id, beat, takes, margin));
     case 'ramp': {
       const { times, movement } = await takeCourse(footageOf(project, first), onProgress);
       const { from, to } = footageOf(project, first);
       const poses = posesIn(times, movement, from + 0.2, to - 0.2, 0.8, 4);
       const said =
         poses.length < 2 ? 'No rests were found in the movement, so the poses are spread over the take. Slide them to where they are.' : '';
-      return { shot: proposeRamp(project, id, beat, first, poses, margin), said };
+      return { ...only(proposeRamp(project, id, beat, first, poses, margin)), said };
     }
     case 'freeze': {
-      const frame = useProject.getState().playhead;
-      const time = secondHere(project, first, frame);
+      const time = secondHere(project, first, useProject.getState().playhead);
       const use = { takeId: first, sync: time };
-      const plan = project.takes.find((t) => t.id === first)?.plan;
-      const empty = project.takes.find((t) => t.plan === plan && isPlate(project, t));
-      const plate = empty ? { takeId: empty.id, sync: (footageOf(project, empty.id).from + footageOf(project, empty.id).to) / 2 } : null;
       try {
-        const matte = await keepMatte(project, first, time, onProgress);
-        return { shot: proposeFreeze(useProject.getState().project ?? project, id, beat, use, matte, plate, margin), said: '' };
+        const { media, plateId, ...matte } = await keepFigure(project, first, time, onProgress);
+        return { shot: proposeFreeze(project, id, beat, use, matte, plateId, margin), media, said: '' };
       } catch (error) {
         const why = error instanceof Error ? error.message : String(error);
         return {
-          shot: proposeFreeze(project, id, beat, use, null, plate, margin),
+          ...only(proposeFreeze(project, id, beat, use, null, null, margin)),
           said: `The picture freezes, but no parts fly in: ${why}`,
         };
       }
@@ -142,7 +157,7 @@ export async function layMove(kind: MoveKind, takes: readonly string[], onProgre
   if (!project.song?.map) return 'There is no beat to put it on yet. Take in a song, or tap its beat, under Song.';
   const { beat } = anchorAtFrame(project.song.map, playhead, project.frame.rate);
   const id = crypto.randomUUID();
-  const { shot, said } = await proposed(project, kind, id, Math.max(0, beat), takes, onProgress);
-  addShot(shot);
+  const { shot, media, said } = await proposed(project, kind, id, Math.max(0, beat), takes, onProgress);
+  addShot(shot, media);
   return said;
 }

@@ -4,6 +4,7 @@ import {
   copiedShot,
   type Key,
   type Layer,
+  type Media,
   type Move,
   movedShot,
   type Project,
@@ -121,13 +122,13 @@ export function trimShot(id: string, side: 'start' | 'end', frame: number): void
   });
 }
 
-/** Puts a shot of one take over some bars. Returns its id. */
-export function addShot(shot: Shot): string {
+/** Puts a shot on the score, with the kept pictures it needs. */
+export function addShot(shot: Shot, media: readonly Media[] = []): void {
   edit(`Lay ${shot.name.toLowerCase()}`, (draft) => {
+    draft.media.push(...media);
     draft.shots.push(shot);
   });
   useProject.setState({ selectedShot: shot.id });
-  return shot.id;
 }
 
 export function removeShot(id: string): void {

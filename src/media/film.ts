@@ -16,9 +16,9 @@ import { describeFrame, filmFrames, type PictureDescription, type Project } from
 import { fps, frameToSeconds } from '@/core/time';
 import { folder, openMedia } from './files';
 import { FrameReader, planesOf } from './frames';
-import { mattesOf } from './mattes';
 import { mixedSound } from './mixed';
 import { asked, paint } from './painting';
+import { picturesOf } from './pictures';
 import { soundRate } from './sound';
 
 export type FilmFormat = 'mp4' | 'webm';
@@ -107,7 +107,7 @@ export async function renderStill(project: Project, frame: number): Promise<Plan
   const takes = new FilmTakes([picture]);
   const out = blackPlanes(picture.width, picture.height);
   try {
-    await paint(picture, out, takes.frame, await mattesOf(project));
+    await paint(picture, out, takes.frame, await picturesOf(project));
   } finally {
     await takes.close();
   }
@@ -161,7 +161,7 @@ export async function makeFilm(project: Project, format: FilmFormat, onProgress:
   await output.start();
   const pictures = Array.from({ length: end - first }, (_, i) => describeFrame(project, first + i));
   const takes = new FilmTakes(pictures);
-  const mattes = await mattesOf(project);
+  const kept = await picturesOf(project);
   // The sound is encoded beside the picture, never more than two seconds ahead of it.
   let seen = 0;
   let stopped = false;
@@ -179,7 +179,7 @@ export async function makeFilm(project: Project, format: FilmFormat, onProgress:
       const time = frameToSeconds(i, rate);
       seen = time;
       const bytes = new Uint8Array((width * height * 3) / 2);
-      await paint(pictures[i], planesOver(bytes, width, height), takes.frame, mattes);
+      await paint(pictures[i], planesOver(bytes, width, height), takes.frame, kept);
       const sample = new VideoSample(bytes, {
         format: 'I420',
         codedWidth: width,

@@ -1,5 +1,6 @@
-import { blackPlanes, type ComposeLayer, compose, fromRgba, type Mattes, type Planes } from '@/core/picture';
+import { blackPlanes, type ComposeLayer, compose, fromRgba, type Planes } from '@/core/picture';
 import { type LayerDescription, type PictureDescription, reducedSource } from '@/core/shot';
+import type { Pictures } from './pictures';
 
 /** A decoded frame of a take, reduced by a whole factor. */
 export interface TakeFrame {
@@ -27,12 +28,13 @@ function evenColour({ r, g, b }: { r: number; g: number; b: number }): Planes {
   return fromRgba(Uint8Array.from([...pixel, ...pixel, ...pixel, ...pixel]), 2, 2);
 }
 
-async function sourceOf(layer: LayerDescription, path: string, frames: TakeFrames, mattes: Mattes): Promise<TakeFrame> {
+async function sourceOf(layer: LayerDescription, path: string, frames: TakeFrames, pictures: Pictures): Promise<TakeFrame> {
   const { source } = layer;
   if (source.kind === 'colour') return { planes: evenColour(source), reduce: 1 };
+  if (source.kind === 'still') return { planes: pictures.stills.get(source.mediaId) ?? blackPlanes(2, 2), reduce: 1 };
   if (source.kind === 'picture') {
     const planes = blackPlanes(source.picture.width, source.picture.height);
-    await paint(source.picture, planes, frames, mattes, `${path}/`);
+    await paint(source.picture, planes, frames, pictures, `${path}/`);
     return { planes, reduce: 1 };
   }
   const here = await frames(source.takeId, source.mediaId, source.time, path);
@@ -42,10 +44,10 @@ async function sourceOf(layer: LayerDescription, path: string, frames: TakeFrame
 }
 
 /** Draws a picture from its description: sources first, all at once, then the layers over one another. The only way anything is drawn. */
-export async function paint(picture: PictureDescription, out: Planes, frames: TakeFrames, mattes: Mattes, path = ''): Promise<void> {
+export async function paint(picture: PictureDescription, out: Planes, frames: TakeFrames, pictures: Pictures, path = ''): Promise<void> {
   const layers = await Promise.all(
     picture.layers.map(async (layer): Promise<ComposeLayer> => {
-      const { planes, reduce } = await sourceOf(layer, `${path}${picture.shotId}.${layer.layerId}`, frames, mattes);
+      const { planes, reduce } = await sourceOf(layer, `${path}${picture.shotId}.${layer.layerId}`, frames, pictures);
       const { map, colour, coverage, opacity, blend, edge, soften, motion } = layer;
       return {
         planes,
@@ -56,11 +58,11 @@ export async function paint(picture: PictureDescription, out: Planes, frames: Ta
         blend,
         edge: layer.source.kind === 'colour' ? 'mirror' : edge,
         soften,
-        motion: motion?.map((stand) => ({ ...stand, map: reducedSource(stand.map, reduce) })),
+        motion: motion && { ...motion, stands: motion.stands.map((stand) => ({ ...stand, map: reducedSource(stand.map, reduce) })) },
       };
     }),
   );
-  compose(layers, out, mattes);
+  compose(layers, out, pictures.mattes);
 }
 
 /** An even colour is the same wherever it is looked at. */

@@ -3,8 +3,8 @@ import { describeFrame, type Project, scaledPicture } from '@/core/shot';
 import { openMedia } from './files';
 import { FrameCache, FrameReader } from './frames';
 import { type LaidTake, laidOn } from './laid';
-import { mattesOf } from './mattes';
 import { paint } from './painting';
+import { picturesOf } from './pictures';
 
 /** About how wide the preview is; sources are reduced by whole factors to at least this. */
 const PREVIEW_WIDTH = 640;
@@ -41,7 +41,7 @@ export class Preview {
         const { cache, reduce } = await this.cacheFor(mediaId, widths.get(mediaId) ?? PREVIEW_WIDTH);
         return { planes: (await cache.at(time)) ?? blackPlanes(2, 2), reduce };
       },
-      await mattesOf(project),
+      await picturesOf(project),
     );
     return this.rgba(this.out);
   }

@@ -1,4 +1,4 @@
-import { type Key, keyAt, type Layer, type Mask, type MoveOf, pinAt, plainMask, type Scene, still } from '../shot';
+import { type Key, keyAt, type Layer, type Mask, type MoveOf, pinAt, plainLayer, plainMask, type Scene, still } from '../shot';
 import { fps } from '../time';
 import type { TakeLayer } from './take-layer';
 
@@ -79,7 +79,7 @@ export function freezeLayers(scene: Scene, move: MoveOf<'freeze'>, take: TakeLay
   const empty =
     move.under === 'plate' && move.plate
       ? [
-          take('plate', 'Clean plate', move.plate.takeId, [pinAt(at.beat, at.offset, move.plate.sync, 0, 'freeze')], {
+          plainLayer('plate', 'Clean plate', 0, { kind: 'still', mediaId: move.plate }, [pinAt(at.beat, at.offset, 0)], {
             from: at,
             to: until,
           }),

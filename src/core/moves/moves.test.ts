@@ -242,7 +242,8 @@ describe('whip', () => {
     expect(travel(cut)).toBeGreaterThan(3 * travel(cut + 5));
     const { motion } = describeFrame(whole, cut).layers[0];
     if (!motion) throw new Error('no smear');
-    const spread = Math.abs(motion[motion.length - 1].map.c - motion[0].map.c) * (motion.length / (motion.length - 1));
+    const { stands } = motion;
+    const spread = Math.abs(stands[stands.length - 1].map.c - stands[0].map.c) * (stands.length / (stands.length - 1));
     const half =
       (Math.abs(layerNumber(scene, layerOf(shot, 'into'), 'x', cut + 0.25) - layerNumber(scene, layerOf(shot, 'into'), 'x', cut - 0.25)) /
         100) *

@@ -3,9 +3,9 @@ import { type BlendMode, blendChannel } from './blend';
 import { BT709, type ColourMatrix, fromRgbMatrix, isIdentityColour, rgbOf } from './colour';
 import { byRows, type Coverage, coverageRow, type Mattes, type RowCoverage } from './coverage-plane';
 import { placeByKernel } from './kernel';
-import { blurred, type MotionSample } from './motion-blur';
+import { blurred, type Motion } from './motion-blur';
 import { blacken, blackPlanes, type Planes } from './planes';
-import { type Affine, type Region, resamplePlane } from './resample';
+import { type Affine, coveredColumns, type Region, resamplePlane } from './resample';
 import { type Edge, samplePlanes } from './sample';
 import { softened } from './soften';
 
@@ -23,8 +23,8 @@ export interface ComposeLayer {
   edge?: Edge | undefined;
   /** Standard deviation of a blur, output pixels; none where it is not given. */
   soften?: Pixels | undefined;
-  /** Stands of the layer through the exposure, two or more, instead of `map` and `coverage`: it is averaged over them. */
-  motion?: readonly MotionSample[] | null | undefined;
+  /** The layer through the exposure, in two stands or more, instead of `map` and `coverage`: it is averaged over them. */
+  motion?: Motion | null | undefined;
 }
 
 /** A layer whose coverage can be asked row by row, with its motion averaged already. */
@@ -35,9 +35,9 @@ interface ReadyLayer extends Omit<ComposeLayer, 'coverage' | 'motion'> {
 const SAME: Affine = { a: 1, b: 0, c: 0, d: 0, e: 1, f: 0 };
 
 function ready({ motion, coverage, ...layer }: ComposeLayer, { width, height }: Planes, mattes: Mattes): ReadyLayer {
-  if (!motion || motion.length < 2) return { ...layer, coverage: coverage && byRows(coverage, width, height, mattes) };
+  if (!motion || motion.stands.length < 2) return { ...layer, coverage: coverage && byRows(coverage, width, height, mattes) };
   const { planes, cover } = blurred(layer.planes, motion, width, height, layer.edge ?? 'clear', mattes);
-  return { ...layer, planes, map: SAME, edge: 'clear', coverage: cover && { kind: 'plane', cover } };
+  return { ...layer, planes, map: SAME, edge: 'clear', coverage: cover && byRows({ kind: 'plane', cover }, width, height, mattes) };
 }
 
 const spare = new Map<string, Planes>();
@@ -63,27 +63,6 @@ function isIdentityMap(map: Affine, planes: Planes, out: Planes): boolean {
     planes.width === out.width &&
     planes.height === out.height
   );
-}
-
-/** Columns of row `y` (first, and one past the last) whose centres fall inside a source of `sw`×`sh`. */
-export function coveredColumns(map: Affine, y: number, sw: Pixels, sh: Pixels, columns: number): [number, number] {
-  let low = 0;
-  let high = columns;
-  const limit = (slope: number, at: number, size: number) => {
-    // 0 <= slope·(x + 0.5) + at <= size, with a hundredth of a pixel to spare
-    const tolerance = 0.01;
-    if (Math.abs(slope) < 1e-12) {
-      if (at < -tolerance || at > size + tolerance) high = low;
-      return;
-    }
-    const p = (-tolerance - at) / slope - 0.5;
-    const q = (size + tolerance - at) / slope - 0.5;
-    low = Math.max(low, Math.ceil(Math.min(p, q)));
-    high = Math.min(high, Math.floor(Math.max(p, q)) + 1);
-  };
-  limit(map.a, map.b * (y + 0.5) + map.c, sw);
-  limit(map.d, map.e * (y + 0.5) + map.f, sh);
-  return low < high ? [low, high] : [0, 0];
 }
 
 /** Rows (even, ends excluded) that a layer can touch at all. */
@@ -198,7 +177,16 @@ function mixSpan(
     const a = opacity === 1 ? cover[first + i] : (cover[first + i] * opacity) | 0;
     if (a === 0) continue;
     const at = from + i;
-    out[at] = a === 256 ? top[at] : out[at] + (((top[at] - out[at]) * a + 128) >> 8);
+    if (a < 256) {
+      out[at] += ((top[at] - out[at]) * a + 128) >> 8;
+      continue;
+    }
+    // Where the layer covers fully, a whole run is copied.
+    let end = i + 1;
+    while (end < count && cover[first + end] === 256) end++;
+    if (end - i > 8) out.set(top.subarray(at, from + end), at);
+    else for (let k = at; k < from + end; k++) out[k] = top[k];
+    i = end - 1;
   }
 }
 

@@ -1,6 +1,6 @@
-import { clamp, type Pixels } from '../units';
+import type { Pixels } from '../units';
 import { type LineCoverage, lineCoverageRow, type PathCoverage, pathCoverageRow } from './coverage';
-import type { Affine } from './resample';
+import { type Affine, coveredColumns } from './resample';
 import { type Point, shapePlane } from './shape';
 
 /** A closed shape on the frame, its corners in pixels; how far its edge is soft to the inside and to the outside, pixels. */
@@ -28,9 +28,17 @@ export interface ManyCoverage {
 }
 
 /** Coverage already worked out for every pixel of the frame, 0..256. */
-export interface PlaneCoverage {
+interface PlaneCoverage {
   kind: 'plane';
   cover: Uint16Array;
+}
+
+/** A plane of coverage ready to be asked row by row: at full and at half size, and for each row the one value all its columns share, or -1. */
+interface RowsCoverage {
+  kind: 'rows';
+  full: Uint16Array;
+  half: Uint16Array;
+  shared: [Int16Array, Int16Array];
 }
 
 export type Coverage = LineCoverage | PathCoverage | ShapeCoverage | MatteCoverage | ManyCoverage | PlaneCoverage;
@@ -44,24 +52,46 @@ export interface Raster {
 
 export type Mattes = ReadonlyMap<string, Raster>;
 
+const figures = new WeakMap<Uint8Array, { left: number; top: number; right: number; bottom: number }>();
+
+/** The part of a cut-out outside which there is nothing, ends excluded; looked for once. */
+function figureOf({ alpha, width, height }: Raster) {
+  const known = figures.get(alpha);
+  if (known) return known;
+  const box = { left: width, top: height, right: 0, bottom: 0 };
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++) {
+      if (alpha[i] === 0) continue;
+      if (x < box.left) box.left = x;
+      if (x >= box.right) box.right = x + 1;
+      if (y < box.top) box.top = y;
+      box.bottom = y + 1;
+    }
+  figures.set(alpha, box);
+  return box;
+}
+
 /** A cut-out laid on the frame, between its pixels linear. */
 function mattePlane({ matteId, map }: MatteCoverage, width: number, height: number, mattes: Mattes): Uint16Array {
   const out = new Uint16Array(width * height);
   const matte = mattes.get(matteId);
   if (!matte) return out;
   const { alpha, width: mw, height: mh } = matte;
+  const { left, top, right, bottom } = figureOf(matte);
+  const near = { ...map, c: map.c - left + 1, f: map.f - top + 1 };
   for (let y = 0; y < height; y++) {
-    let u = map.a * 0.5 + map.b * (y + 0.5) + map.c - 0.5;
-    let v = map.d * 0.5 + map.e * (y + 0.5) + map.f - 0.5;
-    for (let x = 0; x < width; x++, u += map.a, v += map.d) {
+    const [from, to] = coveredColumns(near, y, right - left + 2, bottom - top + 2, width);
+    for (let x = from; x < to; x++) {
+      const u = map.a * (x + 0.5) + map.b * (y + 0.5) + map.c - 0.5;
+      const v = map.d * (x + 0.5) + map.e * (y + 0.5) + map.f - 0.5;
       if (u <= -0.5 || v <= -0.5 || u >= mw - 0.5 || v >= mh - 0.5) continue;
       const [x0, y0] = [Math.floor(u), Math.floor(v)];
       const [fx, fy] = [u - x0, v - y0];
       const [xa, xb] = [x0 < 0 ? 0 : x0, x0 + 1 < mw ? x0 + 1 : mw - 1];
       const [ra, rb] = [(y0 < 0 ? 0 : y0) * mw, (y0 + 1 < mh ? y0 + 1 : mh - 1) * mw];
-      const top = alpha[ra + xa] + fx * (alpha[ra + xb] - alpha[ra + xa]);
-      const low = alpha[rb + xa] + fx * (alpha[rb + xb] - alpha[rb + xa]);
-      out[y * width + x] = Math.round(((top + fy * (low - top)) * 256) / 255);
+      const upper = alpha[ra + xa] + fx * (alpha[ra + xb] - alpha[ra + xa]);
+      const lower = alpha[rb + xa] + fx * (alpha[rb + xb] - alpha[rb + xa]);
+      out[y * width + x] = ((upper + fy * (lower - upper)) * 256) / 255 + 0.5;
     }
   }
   return out;
@@ -91,49 +121,49 @@ export function coveragePlane(coverage: Coverage, width: Pixels, height: Pixels,
 }
 
 function combined({ parts }: ManyCoverage, width: number, height: number, mattes: Mattes): Uint16Array {
-  let out: Uint16Array | null = null;
-  for (const { coverage, combine, invert } of parts) {
+  const out = new Uint16Array(width * height).fill(256);
+  parts.forEach(({ coverage, combine, invert }, k) => {
     const plane = coveragePlane(coverage, width, height, mattes);
-    const value = (i: number) => (invert ? 256 - plane[i] : plane[i]);
-    if (!out) {
-      // The first stands as it is, or as what it is taken away from.
-      const first = combine === 'subtract';
-      out = Uint16Array.from({ length: plane.length }, (_, i) => (first ? 256 - value(i) : value(i)));
-    } else if (combine === 'add') for (let i = 0; i < out.length; i++) out[i] = Math.max(out[i], value(i));
-    else if (combine === 'intersect') for (let i = 0; i < out.length; i++) out[i] = Math.min(out[i], value(i));
-    else for (let i = 0; i < out.length; i++) out[i] = Math.min(out[i], 256 - value(i));
-  }
-  return out ?? new Uint16Array(width * height).fill(256);
+    // Taking away is keeping what is outside; the first of all stands as it is, or is taken away from everything.
+    const outside = (combine === 'subtract') !== invert;
+    const add = combine === 'add' && k > 0;
+    for (let i = 0; i < out.length; i++) {
+      const value = outside ? 256 - plane[i] : plane[i];
+      if (add ? value > out[i] : value < out[i]) out[i] = value;
+    }
+  });
+  return out;
 }
 
-/** A coverage that can be asked row by row: lines, paths and planes; others are worked out for the whole frame first. */
-export type RowCoverage = LineCoverage | PathCoverage | PlaneCoverage;
+/** A coverage that can be asked row by row; shapes and cut-outs are worked out for the whole frame first. */
+export type RowCoverage = LineCoverage | PathCoverage | RowsCoverage;
 
 export function byRows(coverage: Coverage, width: Pixels, height: Pixels, mattes: Mattes): RowCoverage {
-  return coverage.kind === 'line' || coverage.kind === 'path' || coverage.kind === 'plane'
-    ? coverage
-    : { kind: 'plane', cover: coveragePlane(coverage, width, height, mattes) };
+  if (coverage.kind === 'line' || coverage.kind === 'path') return coverage;
+  const full = coveragePlane(coverage, width, height, mattes);
+  const half = new Uint16Array(full.length / 4);
+  const across = width / 2;
+  for (let y = 0, k = 0; y < height / 2; y++)
+    for (let x = 0, at = 2 * y * width; x < across; x++, k++, at += 2)
+      half[k] = (full[at] + full[at + 1] + full[at + width] + full[at + width + 1] + 2) >> 2;
+  return { kind: 'rows', full, half, shared: [sharedIn(full, width), sharedIn(half, across)] };
 }
 
-/** One row of a plane; the half-size chroma row is the mean of four. */
-function planeRow(cover: Uint16Array, row: number, width: Pixels, scale: 1 | 2, out: Uint16Array): number {
-  const columns = width / scale;
-  const at = row * scale * width;
-  let [low, high] = [256, 0];
-  for (let x = 0; x < columns; x++) {
-    const k = at + x * scale;
-    const value = scale === 1 ? cover[k] : (cover[k] + cover[k + 1] + cover[k + width] + cover[k + width + 1] + 2) >> 2;
-    out[x] = value;
-    low = value < low ? value : low;
-    high = value > high ? value : high;
-  }
-  return low === high ? clamp(low, 0, 256) : -1;
+/** For each row the value all its columns have, or -1. */
+function sharedIn(plane: Uint16Array, width: number): Int16Array {
+  return new Int16Array(plane.length / width).map((_, y) => {
+    const first = plane[y * width];
+    for (let i = y * width + 1; i < (y + 1) * width; i++) if (plane[i] !== first) return -1;
+    return first;
+  });
 }
 
 /** Coverage of one row; see `lineCoverageRow`. */
 export function coverageRow(coverage: RowCoverage, row: number, width: Pixels, height: Pixels, scale: 1 | 2, out: Uint16Array): number {
-  if (coverage.kind === 'plane') return planeRow(coverage.cover, row, width, scale, out);
-  return coverage.kind === 'line'
-    ? lineCoverageRow(coverage, row, width, height, scale, out)
-    : pathCoverageRow(coverage, row, width / scale, scale, out);
+  if (coverage.kind === 'line') return lineCoverageRow(coverage, row, width, height, scale, out);
+  if (coverage.kind === 'path') return pathCoverageRow(coverage, row, width / scale, scale, out);
+  const shared = coverage.shared[scale - 1][row];
+  const columns = width / scale;
+  if (shared < 0) out.set((scale === 1 ? coverage.full : coverage.half).subarray(row * columns, (row + 1) * columns));
+  return shared;
 }

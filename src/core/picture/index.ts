@@ -14,7 +14,7 @@ export {
 export { type ComposeLayer, compose } from './compose';
 export { lineExtent, lineNormal, pathX } from './coverage';
 export { COMBINES, type Coverage, type Mattes, type Raster } from './coverage-plane';
-export { type MotionSample, samplesFor, travelOf } from './motion-blur';
+export { type Motion, type MotionSample, samplesFor, travelOf } from './motion-blur';
 export { blackPlanes, type Planes, planesOver } from './planes';
 export { psnr } from './quality';
 export type { Affine } from './resample';

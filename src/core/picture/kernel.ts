@@ -43,6 +43,23 @@ interface Kernel {
     offset: number,
   ): void;
   recolour(y: number, u: number, v: number, width: number, from: number, to: number, m: number): void;
+  tile(src: number, sw: number, sh: number, dst: number): void;
+  addShifted(tiled: number, sw: number, sh: number, dst: number, ow: number, oh: number, x0: number, y0: number): void;
+  addMapped(
+    src: number,
+    sw: number,
+    sh: number,
+    dst: number,
+    ow: number,
+    oh: number,
+    a: number,
+    b: number,
+    c: number,
+    d: number,
+    e: number,
+    f: number,
+  ): void;
+  mean(sums: number, count: number, dst: number, added: number): void;
 }
 
 const WEIGHTS = 0;
@@ -88,6 +105,50 @@ function load(): { kernel: Kernel; memory: WasmMemory } | null {
   return loaded;
 }
 
+/** Room for `need` bytes in the memory of the compiled passes. */
+function bytesFor(memory: WasmMemory, need: number): Uint8Array {
+  if (memory.buffer.byteLength < need) memory.grow(Math.ceil((need - memory.buffer.byteLength) / 65536));
+  return new Uint8Array(memory.buffer);
+}
+
+/** Whole pixels of shift where a map only moves the picture; null where it does more. */
+function shiftOf({ a, b, c, d, e, f }: Affine): [number, number] | null {
+  const plain = Math.abs(a - 1) < 1e-9 && Math.abs(e - 1) < 1e-9 && Math.abs(b) < 1e-9 && Math.abs(d) < 1e-9;
+  return plain ? [Math.floor(c + 0.5), Math.floor(f + 0.5)] : null;
+}
+
+/**
+ * The mean of one plane laid through each of `maps` (up to 256), its nearest pixels taken and the plane mirrored at its edges, in compiled
+ * code. Null where this machine needs the plain sums.
+ */
+export function meanByKernel(
+  plane: Uint8Array,
+  sw: number,
+  sh: number,
+  maps: readonly Affine[],
+  ow: number,
+  oh: number,
+): Uint8Array | null {
+  const at = load();
+  if (!at || maps.length > 256) return null;
+  const { kernel, memory } = at;
+  const tiled = DATA + aligned(sw * sh);
+  const sums = tiled + aligned(2 * sw * sh);
+  const target = sums + aligned(2 * ow * oh);
+  const bytes = bytesFor(memory, target + aligned(ow * oh));
+  bytes.set(plane.subarray(0, sw * sh), DATA);
+  bytes.fill(0, sums, sums + 2 * ow * oh);
+  const shifts = maps.map(shiftOf);
+  if (shifts.some((s) => s)) kernel.tile(DATA, sw, sh, tiled);
+  maps.forEach(({ a, b, c, d, e, f }, i) => {
+    const shift = shifts[i];
+    if (shift) kernel.addShifted(tiled, sw, sh, sums, ow, oh, shift[0], shift[1]);
+    else kernel.addMapped(DATA, sw, sh, sums, ow, oh, a, b, c, d, e, f);
+  });
+  kernel.mean(sums, ow * oh, target, maps.length);
+  return bytes.slice(target, target + ow * oh);
+}
+
 const aligned = (n: number) => (n + 63) & ~63;
 
 /**
@@ -112,8 +173,7 @@ export function placeByKernel(
   const scratch = aligned(width * (planes.height + 8));
   const target = DATA + source + scratch;
   const need = target + aligned(luma) + 2 * aligned(chroma);
-  if (memory.buffer.byteLength < need) memory.grow(Math.ceil((need - memory.buffer.byteLength) / 65536));
-  const bytes = new Uint8Array(memory.buffer);
+  const bytes = bytesFor(memory, need);
   const offsets = { y: target, u: target + aligned(luma), v: target + aligned(luma) + aligned(chroma) };
   for (const name of ['y', 'u', 'v'] as const) {
     const scale = name === 'y' ? 1 : 2;

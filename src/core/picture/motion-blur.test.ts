@@ -2,11 +2,12 @@ import { describe, expect, it } from 'vitest';
 import { randomSource } from '../room';
 import { IDENTITY_COLOUR } from './colour';
 import { compose } from './compose';
+import { meanByKernel } from './kernel';
 import { type MotionSample, samplesFor, travelOf } from './motion-blur';
 import { blackPlanes, type Planes } from './planes';
 import { psnr } from './quality';
 import type { Affine } from './resample';
-import { samplePlanes } from './sample';
+import { addNearest, samplePlanes } from './sample';
 import { softened } from './soften';
 
 const [W, H] = [320, 180];
@@ -49,7 +50,7 @@ const layer = (planes: Planes, motion: MotionSample[]) => ({
   opacity: 1,
   blend: 'normal' as const,
   edge: 'mirror' as const,
-  motion,
+  motion: { rest: null, stands: motion.map((stand) => ({ ...stand, ride: null })) },
 });
 
 /** The mean of 64 layings by the cubic filter, in floating point. */
@@ -78,6 +79,20 @@ describe('motion blur', () => {
       out,
     );
     expect(psnr(out.y, bruteForce(planes, path))).toBeGreaterThan(35);
+  });
+
+  it('the compiled sums are the plain ones, moved, turned or enlarged', () => {
+    const planes = room();
+    for (const path of Object.values(PATHS)) {
+      const maps = [0.1, 0.45, 0.9].map(path);
+      const sum = new Uint16Array(W * H);
+      for (const map of maps) addNearest(planes.y, W, H, sum, W, H, map, 'mirror');
+      const mean = meanByKernel(planes.y, W, H, maps, W, H);
+      expect(mean).not.toBeNull();
+      const off = mean?.reduce((n, v, i) => n + (Math.abs(v - sum[i] / 3) > 1.01 ? 1 : 0), 0);
+      // Pixels that lie on the boundary of two may fall to either side.
+      expect(off).toBeLessThan(0.002 * W * H);
+    }
   });
 
   it('needs no more samples than the travel asks for, and none for a stand', () => {

@@ -1,13 +1,23 @@
 import type { Pixels } from '../units';
 import { type Coverage, coveragePlane, type Mattes } from './coverage-plane';
+import { meanByKernel } from './kernel';
 import { blackPlanes, type Planes } from './planes';
-import type { Affine } from './resample';
-import { addNearest, chromaMap, type Edge, reducedFor } from './sample';
+import { type Affine, coveredColumns } from './resample';
+import { addNearest, chromaMap, type Edge, indexFor, reducedFor } from './sample';
 
-/** Where a layer stands at one instant of the exposure. */
+/** Where a layer stands at one instant of the exposure, and what of it is seen then; null for all. */
 export interface MotionSample {
   map: Affine;
   coverage: Coverage | null;
+}
+
+/**
+ * A layer through the exposure. Where all its masks ride on its picture, `rest` is what they let through with the layer at rest, and each
+ * stand's `ride` leads from pixels of the frame to where they are at rest; its own `coverage` is then not looked at.
+ */
+export interface Motion {
+  rest: Coverage | null;
+  stands: readonly (MotionSample & { ride: Affine | null })[];
 }
 
 /** Pixels of travel between two samples at most, until `MOST_SAMPLES` are reached. */
@@ -33,18 +43,6 @@ export function samplesFor(travel: Pixels): number {
   return travel < 0.75 ? 1 : Math.max(3, Math.min(MOST_SAMPLES, Math.ceil(travel / SPACING)));
 }
 
-/** True where a source pixel is under each output pixel, as 0 or 256. */
-function withinSource(map: Affine, planes: Planes, width: number, height: number): Uint16Array {
-  const out = new Uint16Array(width * height);
-  for (let y = 0, at = 0; y < height; y++) {
-    let u = map.a * 0.5 + map.b * (y + 0.5) + map.c;
-    let v = map.d * 0.5 + map.e * (y + 0.5) + map.f;
-    for (let x = 0; x < width; x++, at++, u += map.a, v += map.d)
-      if (u >= 0 && v >= 0 && u < planes.width && v < planes.height) out[at] = 256;
-  }
-  return out;
-}
-
 /** A layer averaged over an exposure: its picture on the output grid, and its coverage (null for all of the frame). */
 export interface Blurred {
   planes: Planes;
@@ -52,34 +50,42 @@ export interface Blurred {
 }
 
 /**
- * Motion blur by what causes it: the layer is laid at each of the samples of the exposure and the layings are averaged, each weighted by
- * its own coverage. Samples are taken at equal times (common practice: a shutter that opens and closes at once).
+ * Motion blur by what causes it: the layer is laid at each of the stands of the exposure and the layings are averaged, each weighted by
+ * its own coverage. Stands are taken at equal times (common practice: a shutter that opens and closes at once).
  */
-export function blurred(
-  source: Planes,
-  samples: readonly MotionSample[],
-  width: Pixels,
-  height: Pixels,
-  edge: Edge,
-  mattes: Mattes,
-): Blurred {
-  const whole = edge === 'mirror' && samples.every((s) => s.coverage === null);
-  return whole ? blurredWhole(source, samples, width, height) : blurredCut(source, samples, width, height, edge, mattes);
+export function blurred(source: Planes, motion: Motion, width: Pixels, height: Pixels, edge: Edge, mattes: Mattes): Blurred {
+  const whole = edge === 'mirror' && motion.rest === null && motion.stands.every((s) => s.coverage === null);
+  return whole ? blurredWhole(source, motion.stands, width, height) : blurredCut(source, motion, width, height, edge, mattes);
 }
 
 const planeNames = ['y', 'u', 'v'] as const;
 
 /** The average of layings that all cover the whole frame. */
-function blurredWhole(source: Planes, samples: readonly MotionSample[], width: number, height: number): Blurred {
+function blurredWhole(source: Planes, stands: readonly MotionSample[], width: number, height: number): Blurred {
+  return byKernel(source, stands, width, height) ?? plainly(source, stands, width, height);
+}
+
+/** The compiled sums, where no stand makes the picture so small that it must be averaged first. */
+function byKernel(source: Planes, stands: readonly MotionSample[], width: number, height: number): Blurred | null {
+  if (stands.some(({ map }) => reducedFor(source, map).planes !== source)) return null;
+  const maps = stands.map((s) => s.map);
+  const halves = maps.map(chromaMap);
+  const y = meanByKernel(source.y, source.width, source.height, maps, width, height);
+  const [u, v] = [source.u, source.v].map((p) => meanByKernel(p, source.width / 2, source.height / 2, halves, width / 2, height / 2));
+  return y && u && v && { planes: { width, height, y, u, v }, cover: null };
+}
+
+/** The definition of the sums; the compiled ones must agree with it. */
+function plainly(source: Planes, stands: readonly MotionSample[], width: number, height: number): Blurred {
   const out = blackPlanes(width, height);
   const sums = planeNames.map((name) => new Uint16Array(out[name].length));
-  for (const { map: given } of samples) {
+  for (const { map: given } of stands) {
     const { planes, map } = reducedFor(source, given);
     addNearest(planes.y, planes.width, planes.height, sums[0], width, height, map, 'mirror');
     for (const k of [1, 2])
       addNearest(planes[planeNames[k]], planes.width / 2, planes.height / 2, sums[k], width / 2, height / 2, chromaMap(map), 'mirror');
   }
-  const share = 1 / samples.length;
+  const share = 1 / stands.length;
   for (const [k, name] of planeNames.entries()) {
     const [sum, plane] = [sums[k], out[name]];
     for (let i = 0; i < plane.length; i++) plane[i] = sum[i] * share + 0.5;
@@ -87,11 +93,42 @@ function blurredWhole(source: Planes, samples: readonly MotionSample[], width: n
   return { planes: out, cover: null };
 }
 
+/** Rows and columns of a part of a plane: from, to, left, right, ends excluded. */
+type Box = [number, number, number, number];
+
+/** The box outside which a plane is 0; null where it is 0 all over. */
+function boundsOf(plane: Uint16Array, width: number, height: number): Box | null {
+  let [top, bottom, left, right] = [height, -1, width, -1];
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    let x = 0;
+    while (x < width && plane[row + x] === 0) x++;
+    if (x === width) continue;
+    let last = width - 1;
+    while (plane[row + last] === 0) last--;
+    if (top > y) top = y;
+    bottom = y;
+    left = Math.min(left, x);
+    right = Math.max(right, last);
+  }
+  return bottom < 0 ? null : [top, bottom + 1, left, right + 1];
+}
+
+/** Even rows of the frame that a stand can reach, by the corners of what it shows. */
+function reachedRows(box: Box, ride: Affine, height: number): [number, number] {
+  const det = ride.a * ride.e - ride.b * ride.d;
+  if (Math.abs(det) < 1e-12) return [0, 0];
+  const [top, bottom, left, right] = box;
+  const ys = [top, bottom].flatMap((v) => [left, right].map((u) => (-ride.d * (u - ride.c) + ride.a * (v - ride.f)) / det));
+  return [Math.max(0, Math.floor(Math.min(...ys))) & ~1, Math.min(height, (Math.ceil(Math.max(...ys)) + 2) & ~1)];
+}
+
 /** Sums of a layer's laid pictures, each pixel weighted by how much of the layer is there; chroma by its four pixels of luma. */
 class Weighted {
   readonly cover: Uint32Array;
   private readonly chroma: Float32Array;
   private readonly sums: Float32Array[];
+  private readonly alpha: Uint16Array;
 
   constructor(
     private readonly width: number,
@@ -101,22 +138,69 @@ class Weighted {
     this.cover = new Uint32Array(luma);
     this.chroma = new Float32Array(luma / 4);
     this.sums = [luma, luma / 4, luma / 4].map((n) => new Float32Array(n));
+    this.alpha = new Uint16Array(luma);
   }
 
-  add([y, u, v]: readonly Uint16Array[], alpha: Uint16Array): void {
-    const { width, cover, chroma, sums } = this;
-    for (let i = 0; i < alpha.length; i++) {
-      cover[i] += alpha[i];
-      sums[0][i] += alpha[i] * y[i];
+  /**
+   * Lays a source through `map` with the coverage `plane`, which is 0 outside its box, seen through `ride`; source pixels beyond the edge
+   * are not there unless mirrored.
+   */
+  lay(source: Planes, map: Affine, plane: Uint16Array, box: Box, ride: Affine, edge: Edge): void {
+    const rows = reachedRows(box, ride, this.height);
+    this.layLuma(source, map, plane, box, ride, rows, edge);
+    this.layChroma(source, chromaMap(map), rows, edge);
+  }
+
+  private layLuma(
+    { y: luma, width: sw, height: sh }: Planes,
+    map: Affine,
+    plane: Uint16Array,
+    box: Box,
+    ride: Affine,
+    rows: [number, number],
+    edge: Edge,
+  ): void {
+    const { width, height, cover, alpha } = this;
+    const [sum] = this.sums;
+    const [column, line] = [indexFor(edge, sw), indexFor(edge, sh)];
+    alpha.fill(0, rows[0] * width, rows[1] * width);
+    const inBox = { ...ride, c: ride.c - box[2], f: ride.f - box[0] };
+    for (let y = rows[0]; y < rows[1]; y++) {
+      const [from, to] = coveredColumns(inBox, y, box[3] - box[2], box[1] - box[0], width);
+      for (let x = from; x < to; x++) {
+        const at = y * width + x;
+        const ru = ride.a * (x + 0.5) + ride.b * (y + 0.5) + ride.c;
+        const rv = ride.d * (x + 0.5) + ride.e * (y + 0.5) + ride.f;
+        if (ru < 0 || rv < 0 || ru >= width || rv >= height) continue;
+        const a = plane[(rv | 0) * width + (ru | 0)];
+        if (a === 0) continue;
+        const i = Math.floor(map.a * (x + 0.5) + map.b * (y + 0.5) + map.c);
+        const j = Math.floor(map.d * (x + 0.5) + map.e * (y + 0.5) + map.f);
+        if (edge === 'clear' && (i < 0 || j < 0 || i >= sw || j >= sh)) continue;
+        alpha[at] = a;
+        cover[at] += a;
+        sum[at] += a * luma[line(j) * sw + column(i)];
+      }
     }
-    for (let i = 0; i < chroma.length; i++) {
-      const half = width >> 1;
-      const at = 2 * ((i / half) | 0) * width + 2 * (i % half);
-      const a = alpha[at] + alpha[at + 1] + alpha[at + width] + alpha[at + width + 1];
-      chroma[i] += a;
-      sums[1][i] += a * u[i];
-      sums[2][i] += a * v[i];
-    }
+  }
+
+  private layChroma({ u: blue, v: red, width, height }: Planes, map: Affine, rows: [number, number], edge: Edge): void {
+    const { alpha, chroma } = this;
+    const [, sumU, sumV] = this.sums;
+    const [half, sw, sh] = [this.width >> 1, width >> 1, height >> 1];
+    const [column, line] = [indexFor(edge, sw), indexFor(edge, sh)];
+    for (let y = rows[0] >> 1; y < rows[1] >> 1; y++)
+      for (let x = 0; x < half; x++) {
+        const at = 2 * y * this.width + 2 * x;
+        const a = alpha[at] + alpha[at + 1] + alpha[at + this.width] + alpha[at + this.width + 1];
+        if (a === 0) continue;
+        const i = column(Math.floor(map.a * (x + 0.5) + map.b * (y + 0.5) + map.c));
+        const j = line(Math.floor(map.d * (x + 0.5) + map.e * (y + 0.5) + map.f));
+        const k = y * half + x;
+        chroma[k] += a;
+        sumU[k] += a * blue[j * sw + i];
+        sumV[k] += a * red[j * sw + i];
+      }
   }
 
   mean(): Planes {
@@ -132,21 +216,21 @@ class Weighted {
   }
 }
 
+const STAY: Affine = { a: 1, b: 0, c: 0, d: 0, e: 1, f: 0 };
+
 /** The average of layings that cover parts of the frame. */
-function blurredCut(source: Planes, samples: readonly MotionSample[], width: number, height: number, edge: Edge, mattes: Mattes): Blurred {
+function blurredCut(source: Planes, { rest, stands }: Motion, width: number, height: number, edge: Edge, mattes: Mattes): Blurred {
   const sums = new Weighted(width, height);
-  for (const { map: given, coverage } of samples) {
+  const all = new Uint16Array(rest ? 0 : width * height).fill(256);
+  const resting = rest && coveragePlane(rest, width, height, mattes);
+  const box = resting && boundsOf(resting, width, height);
+  for (const { map: given, coverage, ride } of stands) {
     const { planes, map } = reducedFor(source, given);
-    const alpha = coverage ? coveragePlane(coverage, width, height, mattes) : new Uint16Array(width * height).fill(256);
-    if (edge === 'clear') {
-      const within = withinSource(map, planes, width, height);
-      for (let i = 0; i < alpha.length; i++) if (!within[i]) alpha[i] = 0;
-    }
-    const laid = planeNames.map((_, k) => new Uint16Array(k ? (width * height) / 4 : width * height));
-    addNearest(planes.y, planes.width, planes.height, laid[0], width, height, map, edge);
-    for (const k of [1, 2])
-      addNearest(planes[planeNames[k]], planes.width / 2, planes.height / 2, laid[k], width / 2, height / 2, chromaMap(map), edge);
-    sums.add(laid, alpha);
+    if (resting && ride) {
+      if (box) sums.lay(planes, map, resting, box, ride, edge);
+    } else sums.lay(planes, map, coverage ? coveragePlane(coverage, width, height, mattes) : all, [0, height, 0, width], STAY, edge);
   }
-  return { planes: sums.mean(), cover: Uint16Array.from(sums.cover, (a) => Math.round(a / samples.length)) };
+  const cover = new Uint16Array(width * height);
+  for (let i = 0; i < cover.length; i++) cover[i] = sums.cover[i] / stands.length + 0.5;
+  return { planes: sums.mean(), cover };
 }

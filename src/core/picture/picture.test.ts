@@ -7,11 +7,12 @@ import { describe, expect, it } from 'vitest';
 import { randomSource } from '../room';
 import { BLEND_MODES, blendChannel } from './blend';
 import { BT709, composeColour, fromRgbMatrix, IDENTITY_COLOUR, isIdentityColour, takeToProject, toRgba, toRgbMatrix } from './colour';
-import { type ComposeLayer, compose, coveredColumns } from './compose';
+import { type ComposeLayer, compose } from './compose';
 import { type LineCoverage, lineCoverageAt, lineCoverageRow, lineExtent, type PathCoverage, pathCoverageAt } from './coverage';
 import { coverageRow } from './coverage-plane';
 import { blackPlanes, type Planes, planesOver } from './planes';
 import { psnr } from './quality';
+import { coveredColumns } from './resample';
 import { fromRgba, reducedPlanes, upright } from './upright';
 
 const SAME = { a: 1, b: 0, c: 0, d: 0, e: 1, f: 0 };

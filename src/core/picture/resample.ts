@@ -202,3 +202,24 @@ function verticalPass(
     }
   }
 }
+
+/** Columns of row `y` (first, and one past the last) whose centres fall inside a source of `sw`×`sh`. */
+export function coveredColumns(map: Affine, y: number, sw: Pixels, sh: Pixels, columns: number): [number, number] {
+  let low = 0;
+  let high = columns;
+  const limit = (slope: number, at: number, size: number) => {
+    // 0 <= slope·(x + 0.5) + at <= size, with a hundredth of a pixel to spare
+    const tolerance = 0.01;
+    if (Math.abs(slope) < 1e-12) {
+      if (at < -tolerance || at > size + tolerance) high = low;
+      return;
+    }
+    const p = (-tolerance - at) / slope - 0.5;
+    const q = (size + tolerance - at) / slope - 0.5;
+    low = Math.max(low, Math.ceil(Math.min(p, q)));
+    high = Math.min(high, Math.floor(Math.max(p, q)) + 1);
+  };
+  limit(map.a, map.b * (y + 0.5) + map.c, sw);
+  limit(map.d, map.e * (y + 0.5) + map.f, sh);
+  return low < high ? [low, high] : [0, 0];
+}

@@ -13,14 +13,9 @@ function mirrored(i: number, size: number): number {
   return k < size ? k : period - 1 - k;
 }
 
-const indexFor = (edge: Edge, size: number) =>
+/** The sample that stands for each index: at the nearest end, or mirrored there. */
+export const indexFor = (edge: Edge, size: number) =>
   edge === 'mirror' ? (i: number) => mirrored(i, size) : (i: number) => (i < 0 ? 0 : i >= size ? size - 1 : i);
-
-/** Lookup of source index by output position on a whole pixel grid, from `first` on for `count`. */
-function lookup(edge: Edge, size: number, first: number, count: number): Int32Array {
-  const index = indexFor(edge, size);
-  return Int32Array.from({ length: count }, (_, k) => index(first + k));
-}
 
 const PHASES = 64;
 const WEIGHTS = Float32Array.from({ length: PHASES * 4 }, (_, i) => cubic((i & 3) - 1 - (i >> 2) / PHASES));
@@ -107,10 +102,6 @@ export function addNearest(
   map: Affine,
   edge: Edge,
 ): void {
-  if (map.b === 0 && map.d === 0) {
-    addUpright(source, sw, sh, sum, ow, oh, map, edge);
-    return;
-  }
   const column = indexFor(edge, sw);
   const line = indexFor(edge, sh);
   for (let y = 0, at = 0; y < oh; y++) {
@@ -120,18 +111,5 @@ export function addNearest(
       const [i, j] = [Math.floor(u), Math.floor(v)];
       sum[at] += i >= 0 && j >= 0 && i < sw && j < sh ? source[j * sw + i] : source[line(j) * sw + column(i)];
     }
-  }
-}
-
-/** As `addNearest` where rows stay rows: one table for the columns, whole rows added. */
-function addUpright(source: Uint8Array, sw: number, sh: number, sum: Uint16Array, ow: number, oh: number, map: Affine, edge: Edge): void {
-  const shift = Math.abs(map.a - 1) < 1e-9;
-  const columns = shift
-    ? lookup(edge, sw, Math.floor(0.5 + map.c), ow)
-    : Int32Array.from({ length: ow }, (_, x) => indexFor(edge, sw)(Math.floor(map.a * (x + 0.5) + map.c)));
-  const line = indexFor(edge, sh);
-  for (let y = 0, at = 0; y < oh; y++) {
-    const row = line(Math.floor(map.e * (y + 0.5) + map.f)) * sw;
-    for (let x = 0; x < ow; x++, at++) sum[at] += source[row + columns[x]];
   }
 }

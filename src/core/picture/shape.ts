@@ -58,16 +58,25 @@ function crossings(points: readonly Point[], y: number): number[] {
   return out.sort((a, b) => a - b);
 }
 
+/** Squared distances from the edges seen so far, Infinity where none came near; and which pixels those are. Kept between calls, all Infinity. */
+let distance = new Float32Array(0);
+const touched: number[] = [];
+
 /** Lowers squared distances to those from an edge, in the rows and columns within `reach` of it. */
-function nearEdge(distance: Float32Array, width: number, height: number, p: Point, q: Point, reach: number): void {
+function nearEdge(width: number, height: number, p: Point, q: Point, reach: number): void {
   const [dx, dy] = [q.x - p.x, q.y - p.y];
   const length = dx * dx + dy * dy || 1e-12;
-  const x0 = clamp(Math.floor(Math.min(p.x, q.x) - reach), 0, width);
-  const x1 = clamp(Math.ceil(Math.max(p.x, q.x) + reach), 0, width);
   const y0 = clamp(Math.floor(Math.min(p.y, q.y) - reach), 0, height);
   const y1 = clamp(Math.ceil(Math.max(p.y, q.y) + reach), 0, height);
+  const limit = reach * reach;
+  // Along a row only the columns near the part of the edge that is near the row can be within reach.
   for (let y = y0; y < y1; y++) {
     const oy = y + 0.5 - p.y;
+    const [ta, tb] = Math.abs(dy) < 1e-9 ? [0, 1] : [(oy - reach) / dy, (oy + reach) / dy];
+    const [t0, t1] = [clamp(Math.min(ta, tb), 0, 1), clamp(Math.max(ta, tb), 0, 1)];
+    const [xa, xb] = [p.x + t0 * dx, p.x + t1 * dx];
+    const x0 = clamp(Math.floor(Math.min(xa, xb) - reach), 0, width);
+    const x1 = clamp(Math.ceil(Math.max(xa, xb) + reach), 0, width);
     for (let x = x0; x < x1; x++) {
       const ox = x + 0.5 - p.x;
       let t = (ox * dx + oy * dy) / length;
@@ -76,7 +85,22 @@ function nearEdge(distance: Float32Array, width: number, height: number, p: Poin
       const ey = oy - t * dy;
       const d = ex * ex + ey * ey;
       const at = y * width + x;
-      if (d < distance[at]) distance[at] = d;
+      if (d > limit || d >= distance[at]) continue;
+      if (distance[at] === Number.POSITIVE_INFINITY) touched.push(at);
+      distance[at] = d;
+    }
+  }
+}
+
+/** Fills the inside of a closed polygon, row by row at the pixels' middles. */
+function fillInside(cover: Uint16Array, points: readonly Point[], width: number, height: number): void {
+  const y0 = clamp(Math.floor(Math.min(...points.map((p) => p.y))), 0, height);
+  const y1 = clamp(Math.ceil(Math.max(...points.map((p) => p.y))), 0, height);
+  for (let y = y0; y < y1; y++) {
+    const edges = crossings(points, y + 0.5);
+    for (let k = 0; k + 1 < edges.length; k += 2) {
+      const [from, to] = [clamp(Math.ceil(edges[k] - 0.5), 0, width), clamp(Math.ceil(edges[k + 1] - 0.5), 0, width)];
+      if (to > from) cover.fill(256, y * width + from, y * width + to);
     }
   }
 }
@@ -91,25 +115,18 @@ export function shapePlane(points: readonly Point[], inside: Pixels, outside: Pi
   if (points.length < 3) return cover;
   const soft = inside + outside;
   const [within, wide] = soft >= 1 ? [inside, soft] : [inside + (1 - soft) / 2, 1];
-  const beyond = wide - within;
-  const distance = new Float32Array(width * height).fill(Number.POSITIVE_INFINITY);
-  const reach = Math.max(within, beyond) + 1;
+  fillInside(cover, points, width, height);
+  if (distance.length < cover.length) distance = new Float32Array(cover.length).fill(Number.POSITIVE_INFINITY);
+  const reach = Math.max(within, wide - within) + 0.01;
   points.forEach((p, i) => {
-    nearEdge(distance, width, height, p, points[(i + 1) % points.length], reach);
+    nearEdge(width, height, p, points[(i + 1) % points.length], reach);
   });
-  for (let y = 0; y < height; y++) {
-    const edges = crossings(points, y + 0.5);
-    let [next, inIt] = [0, false];
-    for (let x = 0; x < width; x++) {
-      while (next < edges.length && edges[next] <= x + 0.5) {
-        inIt = !inIt;
-        next++;
-      }
-      const at = y * width + x;
-      const far = Math.sqrt(distance[at]);
-      const t = clamp(((inIt ? -far : far) + within) / wide, 0, 1);
-      cover[at] = Math.round(256 * (1 - (soft >= 1 ? t * t * (3 - 2 * t) : t)));
-    }
+  for (const at of touched) {
+    const far = Math.sqrt(distance[at]);
+    distance[at] = Number.POSITIVE_INFINITY;
+    const t = clamp(((cover[at] ? -far : far) + within) / wide, 0, 1);
+    cover[at] = Math.round(256 * (1 - (soft >= 1 ? t * t * (3 - 2 * t) : t)));
   }
+  touched.length = 0;
   return cover;
 }

@@ -6,6 +6,7 @@ import {
   type Edge,
   type Gains,
   IDENTITY_COLOUR,
+  type Motion,
   type MotionSample,
   samplesFor,
   takeToProject,
@@ -25,6 +26,7 @@ export type SourceDescription =
   /** A frame of a take's file; `next` blends the frame after it in by a share. */
   | { kind: 'take'; takeId: string; mediaId: string; time: Seconds; next: { time: Seconds; share: Unit } | null }
   | { kind: 'picture'; picture: PictureDescription }
+  | { kind: 'still'; mediaId: string }
   /** An even colour, R'G'B'. */
   | { kind: 'colour'; r: Unit; g: Unit; b: Unit };
 
@@ -42,7 +44,7 @@ export interface LayerDescription {
   /** Standard deviation of a blur, output pixels. */
   soften: Pixels;
   /** Stands through the exposure where the layer moves enough to smear; null where it does not. */
-  motion: readonly MotionSample[] | null;
+  motion: Motion | null;
 }
 
 /** What one frame of the film shows, bottom layer first. No layers is black. */
@@ -161,7 +163,9 @@ function stageOf(project: Project, shot: Shot, scene: Scene, layer: Layer, frame
   const { source } = layer;
   if (source.kind === 'take') return takeStage(project, shot, scene, layer, source.takeId, frame);
   if (source.kind === 'shot') return shotStage(project, scene, layer, source.shotId, frame, depth);
-  return { source, size: project.frame, base: STAY, colour: IDENTITY_COLOUR };
+  if (source.kind === 'colour') return { source, size: project.frame, base: STAY, colour: IDENTITY_COLOUR };
+  const media = project.media.find((m) => m.id === source.mediaId);
+  return media ? { source, size: media, base: sourceMap(project.frame, media, shot.overscan, null), colour: IDENTITY_COLOUR } : null;
 }
 
 function describeLayer(project: Project, shot: Shot, scene: Scene, layer: Layer, frame: Frames, depth: number): LayerDescription | null {
@@ -194,23 +198,28 @@ function describeLayer(project: Project, shot: Shot, scene: Scene, layer: Layer,
     blend: layer.blend,
     edge: layer.edge,
     soften: (layerNumber(scene, layer, 'blur', frame) / 100) * film.height,
-    motion: layer.shutter > 0 ? exposure(stand, layer.shutter, frame, film) : null,
+    motion: layer.shutter > 0 ? exposure(ground, stand, layer, frame, film) : null,
   };
 }
 
-/** Stands of a layer through the exposure, which lies about the frame's instant; null where it stays put. */
+/** A layer through the exposure, which lies about the frame's instant; null where it stays put. */
 function exposure(
+  ground: (at: Frames) => MaskGround,
   stand: (at: Frames) => MotionSample,
-  shutter: number,
+  layer: Layer,
   frame: Frames,
   { width, height }: Project['frame'],
-): MotionSample[] | null {
-  const open = shutter / 360;
-  const [begin, end] = [stand(frame - open / 2), stand(frame + open / 2)];
-  const middle = stand(frame);
-  const travel = travelOf(begin.map, middle.map, width, height) + travelOf(middle.map, end.map, width, height);
-  const count = samplesFor(travel);
-  return count < 2 ? null : Array.from({ length: count }, (_, k) => stand(frame + open * ((k + 0.5) / count - 0.5)));
+): Motion | null {
+  const open = layer.shutter / 360;
+  const [begin, middle, end] = [-0.5, 0, 0.5].map((k) => stand(frame + open * k).map);
+  const count = samplesFor(travelOf(begin, middle, width, height) + travelOf(middle, end, width, height));
+  if (count < 2) return null;
+  const times = Array.from({ length: count }, (_, k) => frame + open * ((k + 0.5) / count - 0.5));
+  const masks = layer.masks.filter((m) => m.on);
+  if (masks.length === 0 || masks.some((m) => !m.rides)) return { rest: null, stands: times.map((at) => ({ ...stand(at), ride: null })) };
+  // Masks that all ride move as one with the picture: what they let through is worked out once, with the layer at rest.
+  const rest = layerCoverage({ ...ground(frame), move: STAY }, layer, frame);
+  return { rest, stands: times.map((at) => ({ map: stand(at).map, coverage: null, ride: inverted(ground(at).move) })) };
 }
 
 /** One frame of a shot wherever it lies. */

@@ -59,6 +59,8 @@ const pinSchema = z.object({
 const sourceSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('take'), takeId: id }),
   z.object({ kind: z.literal('shot'), shotId: id }),
+  /** A picture that stands still: a clean plate kept with the project. */
+  z.object({ kind: z.literal('still'), mediaId: id }),
   /** An even colour, R'G'B' 0 to 1. */
   z.object({ kind: z.literal('colour'), r: share, g: share, b: share }),
 ]);

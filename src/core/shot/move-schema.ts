@@ -51,8 +51,8 @@ const freezeSchema = z.object({
   shakeSize: finite.check(z.gte(0), z.lte(20)),
   /** What is under the parts: the frozen picture, the take running on, or the empty set of a clean plate. */
   under: z.enum(['frozen', 'running', 'plate']),
-  /** The clean plate, at its second; null where there is none. */
-  plate: z.nullable(useSchema),
+  /** The clean plate, a picture kept with the project; null where there is none. */
+  plate: z.nullable(id),
   /** Frames between repeated freezes that trail behind the figure, 0 for none; how many, and the opacity of the newest, per cent. */
   trail: z.object({ every: z.int().check(z.gte(0), z.lte(250)), count: z.int().check(z.gte(0), z.lte(40)), opacity: per }),
 });

@@ -81,7 +81,7 @@ export function withTakes(shot: Shot, choose: (takeId: string, second: Seconds) 
       case 'reveal':
         return { ...move, before: use(move.before), after: use(move.after) };
       case 'freeze':
-        return { ...move, use: use(move.use), plate: move.plate && use(move.plate) };
+        return { ...move, use: use(move.use) };
       case 'whip':
         return { ...move, out: use(move.out), into: use(move.into) };
       case 'ramp':

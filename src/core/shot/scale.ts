@@ -32,14 +32,22 @@ function scaledLayer(layer: LayerDescription, sx: number, sy: number, factor: nu
     map,
     coverage,
     soften: layer.soften * factor,
-    motion: layer.motion && thinned(layer.motion, factor).map(stand),
+    motion: layer.motion && {
+      rest: layer.motion.rest && scaledCoverage(layer.motion.rest, 1 / sx, 1 / sy),
+      stands: thinned(layer.motion.stands, factor).map(({ ride, ...sample }) => ({ ...stand(sample), ride: ride && ridden(ride, sx, sy) })),
+    },
   };
 }
 
 /** As many of the stands of an exposure as a smaller picture needs, three at least. */
-function thinned(stands: readonly MotionSample[], factor: number): readonly MotionSample[] {
+function thinned<S>(stands: readonly S[], factor: number): readonly S[] {
   const count = Math.max(3, Math.ceil(stands.length * factor));
   return count >= stands.length ? stands : Array.from({ length: count }, (_, k) => stands[Math.floor(((k + 0.5) * stands.length) / count)]);
+}
+
+/** A map from the frame to the frame, both drawn smaller. */
+function ridden({ a, b, c, d, e, f }: Affine, sx: number, sy: number): Affine {
+  return { a, b: (b * sy) / sx, c: c / sx, d: (d * sx) / sy, e, f: f / sy };
 }
 
 function scaledMap(map: Affine, sx: number, sy: number): Affine {

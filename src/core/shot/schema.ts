@@ -11,7 +11,7 @@ const rateSchema = z.object({ num: z.int().check(z.positive()), den: z.int().che
 /** What the user's files are, without their bytes. Times in seconds, sizes in pixels as shown (after rotation). */
 const mediaSchema = z.object({
   id,
-  kind: z.enum(['video', 'audio', 'matte']),
+  kind: z.enum(['video', 'audio', 'matte', 'still']),
   name: z.string().check(z.maxLength(300)),
   type: z.string(),
   bytes: z.int().check(z.nonnegative()),

@@ -1,0 +1,77 @@
+import { fromRgba, type Mattes, type Planes, type Raster, toRgba } from '@/core/picture';
+import type { Project } from '@/core/shot';
+import { openMedia } from './files';
+
+/** The pictures kept with a project: cut-outs, and stills such as clean plates. */
+export interface Pictures {
+  mattes: Mattes;
+  stills: ReadonlyMap<string, Planes>;
+}
+
+interface Pixels {
+  width: number;
+  height: number;
+  data: Uint8ClampedArray;
+}
+
+async function pixelsOf(mediaId: string): Promise<Pixels> {
+  const bitmap = await createImageBitmap(await openMedia(mediaId), { colorSpaceConversion: 'none', premultiplyAlpha: 'none' });
+  const { width, height } = bitmap;
+  const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true });
+  if (!context) throw new Error('A kept picture could not be read: this browser gives no canvas to a worker.');
+  context.drawImage(bitmap, 0, 0);
+  bitmap.close();
+  return { width, height, data: context.getImageData(0, 0, width, height).data };
+}
+
+/** Each read once for as long as the worker lives. */
+function reader<T>(make: (pixels: Pixels) => T): (mediaId: string) => Promise<T> {
+  const known = new Map<string, Promise<T>>();
+  return (mediaId) => {
+    const reading = known.get(mediaId) ?? pixelsOf(mediaId).then(make);
+    known.set(mediaId, reading);
+    reading.catch(() => known.delete(mediaId));
+    return reading;
+  };
+}
+
+/** A cut-out is a picture whose red is how much of each pixel belongs to the figure. */
+const matte = reader(
+  ({ width, height, data }): Raster => ({
+    width,
+    height,
+    alpha: Uint8Array.from({ length: width * height }, (_, i) => data[4 * i]),
+  }),
+);
+const still = reader(({ width, height, data }) => fromRgba(new Uint8Array(data.buffer), width, height));
+
+/** The pictures a project keeps. */
+export async function picturesOf(project: Project): Promise<Pictures> {
+  const mattes = new Map<string, Raster>();
+  const stills = new Map<string, Planes>();
+  for (const { id, kind } of project.media) {
+    if (kind === 'matte') mattes.set(id, await matte(id));
+    if (kind === 'still') stills.set(id, await still(id));
+  }
+  return { mattes, stills };
+}
+
+function png(rgba: Uint8ClampedArray<ArrayBuffer>, width: number, height: number): Promise<Blob> {
+  const canvas = new OffscreenCanvas(width, height);
+  canvas.getContext('2d')?.putImageData(new ImageData(rgba, width, height), 0, 0);
+  return canvas.convertToBlob({ type: 'image/png' });
+}
+
+/** A cut-out as a PNG file's bytes. */
+export function mattePng({ width, height, alpha }: Raster): Promise<Blob> {
+  const rgba = new Uint8ClampedArray(4 * width * height).fill(255);
+  for (let i = 0; i < alpha.length; i++) for (let c = 0; c < 3; c++) rgba[4 * i + c] = alpha[i];
+  return png(rgba, width, height);
+}
+
+/** A picture as a PNG file's bytes. */
+export function stillPng(planes: Planes): Promise<Blob> {
+  const rgba = new Uint8ClampedArray(4 * planes.width * planes.height);
+  toRgba(planes, rgba);
+  return png(rgba, planes.width, planes.height);
+}
