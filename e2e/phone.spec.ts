@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, type Page } from '@playwright/test';
+import { expect, type Locator, type Page } from '@playwright/test';
 import { test } from './demo';
-import { downloadBy, ffprobe, layReveal, openDemo, stage, unfold, walkOwnFiles } from './helpers';
+import { downloadBy, ffprobe, kept, layReveal, openDemo, stage, unfold, walkOwnFiles } from './helpers';
 
 test('phone, by touch: open, lay the reveal, scrub, drag a key, export', async ({ page }) => {
   await openDemo(page);
@@ -155,6 +155,50 @@ test('phone: every stage and every part of Takes fits the width, targets are lar
     await fits(page, name);
     if (name === 'Side by side') await pinch(page);
   }
+});
+
+test('phone, the score by touch: each move laid, a bead and a point dragged with a finger, an end trimmed, all within the width', async ({
+  page,
+}) => {
+  await openDemo(page);
+  await stage(page, 'Score').tap();
+  const finger = await page.context().newCDPSession(page);
+  const slide = async (from: { x: number; y: number }, by: { x: number; y: number }) => {
+    await finger.send('Input.dispatchTouchEvent', { type: 'touchStart', touchPoints: [from] });
+    for (let i = 1; i <= 5; i++)
+      await finger.send('Input.dispatchTouchEvent', {
+        type: 'touchMove',
+        touchPoints: [{ x: from.x + (i * by.x) / 5, y: from.y + (i * by.y) / 5 }],
+      });
+    await finger.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
+  };
+  const middle = async (locator: Locator) => {
+    await locator.scrollIntoViewIfNeeded();
+    const box = await locator.boundingBox();
+    if (!box) throw new Error('not in sight');
+    return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+  };
+  for (const [i, name] of ['Whip', 'Speed ramp', 'Split screen', 'Masked reveal'].entries()) {
+    await page.getByLabel('Find on the score').fill(`bar ${3 + 6 * i}`);
+    await page.getByLabel('Found').getByRole('button').first().tap();
+    await page.getByRole('button', { name, exact: true }).tap();
+    await expect.poll(async () => (await kept(page)).shots.length, { timeout: 60_000 }).toBe(i + 1);
+  }
+  await page.getByRole('button', { name: 'Unfold the shot' }).tap();
+  await fits(page, 'Score, unfolded');
+  const line = async () => (await kept(page)).shots[3].layers[1].masks[0].numbers.at;
+  const before = await line();
+  const bead = await middle(page.getByTestId('bead').nth(1));
+  await slide(bead, { x: 0, y: 24 });
+  await expect.poll(line).not.toEqual(before);
+  await page.getByRole('button', { name: 'The shot’s numbers' }).tap();
+  await fits(page, 'Score, the shot’s numbers');
+  await page.getByRole('button', { name: 'The shot’s numbers' }).tap();
+  await page.getByRole('button', { name: 'Fold the shot' }).tap();
+  const end = (await kept(page)).shots[3].end.beat;
+  const grip = await middle(page.getByTestId('trim-end').first());
+  await slide(grip, { x: -90, y: 0 });
+  await expect.poll(async () => (await kept(page)).shots[3].end.beat).toBeLessThan(end);
 });
 
 /** Two fingers apart enlarge the two takes compared. */

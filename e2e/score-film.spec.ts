@@ -81,6 +81,47 @@ const shotOf = <K extends NonNullable<Shot['move']>['kind']>(project: Project, k
   return { shot, move: shot.move as MoveOf<K> };
 };
 
+/** Places along the upper and left edge, over all frames, that are black while the picture a little further in is not; gutters are black in both. */
+function darkEdges(file: string, frames: number): number {
+  const border = execFileSync(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-i',
+      file,
+      '-vf',
+      'format=gray,split=2[a][b];[a]crop=1280:2:0:0,scale=64:1:flags=area[t];[b]crop=1280:2:0:12,scale=64:1:flags=area[u];[t][u]vstack',
+      '-f',
+      'rawvideo',
+      '-',
+    ],
+    { maxBuffer: 1e8 },
+  );
+  const sides = execFileSync(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-i',
+      file,
+      '-vf',
+      'format=gray,split=2[a][b];[a]crop=2:720:0:0,scale=1:64:flags=area[t];[b]crop=2:720:12:0,scale=1:64:flags=area[u];[t][u]hstack',
+      '-f',
+      'rawvideo',
+      '-',
+    ],
+    { maxBuffer: 1e8 },
+  );
+  let dark = 0;
+  for (let k = 0; k < frames; k++)
+    for (let i = 0; i < 64; i++) {
+      if (border[k * 128 + i] < 18 && border[k * 128 + 64 + i] > 45) dark++;
+      if (sides[k * 128 + 2 * i] < 18 && sides[k * 128 + 2 * i + 1] > 45) dark++;
+    }
+  return dark;
+}
+
 test('the laundrette film: each move stands after six actions or fewer, and every event of the film is where its beat is', async ({
   page,
 }) => {
@@ -181,14 +222,15 @@ test('the laundrette film: each move stands after six actions or fewer, and ever
     }
     // It shakes as the last one lands, most at once.
     const last = place(shot, { beat: move.at.beat + 3, offset: 0 });
-    expect(step(last)).toBeGreaterThan(step(last + move.shake + 2) + 0.5);
-    expect(step(last + move.shake + 2)).toBeLessThan(0.35);
+    expect(step(last)).toBeGreaterThan(step(last + move.shake + 1) + 0.5);
+    expect(step(last + move.shake + 1)).toBeLessThan(0.35);
   }
 
   // The ramp: which frame of the take each frame of the film is, against its map; the poses on their beats.
   {
-    const { shot, move } = shotOf(project, 'ramp');
-    const take = greyFilm(join(DEMO, RIGHT));
+    // The ramp of the take in which the laundry falls, since it moves most.
+    const { shot, move } = shotOf(project, 'ramp', 1);
+    const take = greyFilm(join(DEMO, ONE));
     const scene = sceneOf(project, shot);
     const [layer] = shot.layers;
     const seen = (frame: number) => {
@@ -208,19 +250,23 @@ test('the laundrette film: each move stands after six actions or fewer, and ever
         const d = difference(at(frame), enlarged(take[i], scale * (shot.overscan / 100)));
         if (d < least) [best, least] = [i, d];
       }
-      return { best, asked };
+      const here = difference(at(frame), enlarged(take[Math.round(asked)], scale * (shot.overscan / 100)));
+      return { best, asked, least, here };
     };
     const errors: number[] = [];
     const [from, to] = [place(shot, move.poses[0]), place(shot, move.poses[move.poses.length - 1])];
-    for (let f = from; f < to; f += 2) {
+    for (let f = from; f < to; f++) {
       const { best, asked } = seen(f);
-      errors.push(Math.abs(best - asked));
+      // Told only where the take itself moves.
+      const k = Math.round(asked);
+      if (take[k - 4] && take[k + 4] && difference(take[k - 4], take[k + 4]) > 2) errors.push(Math.abs(best - asked));
     }
-    expect(errors.reduce((a, b) => a + b, 0) / errors.length).toBeLessThan(1);
+    expect(errors.length).toBeGreaterThan(8);
+    expect(errors.reduce((a, b) => a + b, 0) / errors.length).toBeLessThan(0.8);
     for (const pose of move.poses) {
-      const { best } = seen(place(shot, pose));
-      // Half a frame of the film at the pose's own speed, and the whole number of the take's frame.
-      expect(Math.abs(best - pose.source * 25)).toBeLessThanOrEqual(0.5 + 0.5 * pose.speed + 0.5);
+      // On a rest of the take its frames are alike: the one asked for is as near as the nearest.
+      const { least, here } = seen(place(shot, pose));
+      expect(here).toBeLessThan(1.1 * least + 0.2);
     }
     expect(layerTime(scene, layer).speedAt(frameToSeconds(from, { num: 25, den: 1 }))).toBeCloseTo(0.4, 6);
   }
@@ -236,44 +282,7 @@ test('the laundrette film: each move stands after six actions or fewer, and ever
     expect(gutter(close - 1)).toBeGreaterThan(30);
   }
 
-  // No edge shows on any frame: the outermost rows and columns are no darker than those a little further in; gutters may be.
-  const border = execFileSync(
-    'ffmpeg',
-    [
-      '-v',
-      'error',
-      '-i',
-      file,
-      '-vf',
-      'format=gray,split=2[a][b];[a]crop=1280:2:0:0,scale=64:1:flags=area[t];[b]crop=1280:2:0:12,scale=64:1:flags=area[u];[t][u]vstack',
-      '-f',
-      'rawvideo',
-      '-',
-    ],
-    { maxBuffer: 1e8 },
-  );
-  const sides = execFileSync(
-    'ffmpeg',
-    [
-      '-v',
-      'error',
-      '-i',
-      file,
-      '-vf',
-      'format=gray,split=2[a][b];[a]crop=2:720:0:0,scale=1:64:flags=area[t];[b]crop=2:720:12:0,scale=1:64:flags=area[u];[t][u]hstack',
-      '-f',
-      'rawvideo',
-      '-',
-    ],
-    { maxBuffer: 1e8 },
-  );
-  let dark = 0;
-  for (let k = 0; k < film.length; k++)
-    for (let i = 0; i < 64; i++) {
-      if (border[k * 128 + i] < 18 && border[k * 128 + 64 + i] > 45) dark++;
-      if (sides[k * 128 + 2 * i] < 18 && sides[k * 128 + 2 * i + 1] > 45) dark++;
-    }
-  expect(dark).toBe(0);
+  expect(darkEdges(file, film.length)).toBe(0);
 
   // +7 % of tempo and another frame rate: every event within half a frame of its beat; two undos, the same bytes.
   const bytes = JSON.stringify(project);

@@ -31,7 +31,7 @@ const RATE = { num: 25, den: 1 };
 function project(bpm = 112, rate: FrameRate = RATE): Project {
   const made = emptyProject('p', 'Laundrette');
   made.frame.rate = rate;
-  const media = (id: string, kind: 'video' | 'audio' | 'matte' = 'video') => ({
+  const media = (id: string, kind: 'video' | 'audio' | 'matte' | 'still' = 'video') => ({
     id,
     kind,
     name: `${id}.mp4`,
@@ -47,7 +47,7 @@ function project(bpm = 112, rate: FrameRate = RATE): Project {
     hasSound: true,
     colour: { matrix: 'bt709' as const, fullRange: false },
   });
-  made.media = [media('m1'), media('m2'), media('m3'), media('song', 'audio'), media('figure', 'matte')];
+  made.media = [media('m1'), media('m2'), media('m3'), media('song', 'audio'), media('figure', 'matte'), media('empty', 'still')];
   const settings = { shutter: '', aperture: '', iso: '', whiteBalance: '', lens: '' };
   made.takes = [1, 2, 3].map((n) => ({
     id: `t${n}`,
@@ -75,15 +75,7 @@ function five(base: Project): Shot[] {
   return [
     proposeReveal(base, 'reveal', 16, { takeId: 't1', fall: FALL }, { takeId: 't2', fall: { ...FALL, from: 3.8, to: 5.7 } }, 100),
     proposeWhip(base, 'whip', 32, 't1', 't2', 100),
-    proposeFreeze(
-      base,
-      'freeze',
-      48,
-      { takeId: 't1', sync: 4 },
-      { matteId: 'figure', top: 20, bottom: 90 },
-      { takeId: 't3', sync: 5 },
-      100,
-    ),
+    proposeFreeze(base, 'freeze', 48, { takeId: 't1', sync: 4 }, { matteId: 'figure', top: 20, bottom: 90 }, 'empty', 100),
     proposeRamp(base, 'ramp', 64, 't1', [2, 3.4, 4.1, 6], 100),
     proposeSplit(base, 'split', 80, ['t1', 't2', 't3'], 100),
   ];

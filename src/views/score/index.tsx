@@ -53,7 +53,9 @@ export function ScoreView() {
     if (made) addShot(made);
   };
   return (
-    <div className="flex min-h-full flex-col md:grid md:h-full md:grid-cols-[1fr_22rem] md:grid-rows-[40%_auto_auto_minmax(0,1fr)]">
+    <div
+      className={`flex min-h-full flex-col md:grid md:h-full md:grid-cols-[1fr_22rem] ${unfolded ? 'md:grid-rows-[30%_auto_auto_minmax(0,1fr)]' : 'md:grid-rows-[40%_auto_auto_minmax(0,1fr)]'}`}
+    >
       <div className="sticky top-0 z-20 md:contents">
         <FilmPicture className={`h-[min(38dvh,56.25vw)] shrink-0 md:h-auto ${shot ? '' : 'md:col-span-2'}`}>
           {shot && <OnPicture project={project} shot={shot} />}

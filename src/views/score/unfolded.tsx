@@ -66,7 +66,7 @@ function Cell({
       type="button"
       onClick={() => seek(frame)}
       aria-label={`Frame ${frame}`}
-      className={`absolute top-0 h-10 overflow-hidden bg-well ${beat ? 'border-l-[3px] border-ink' : 'border-l border-rule'} ${here ? 'outline-2 -outline-offset-2 outline-mark' : ''}`}
+      className={`absolute top-0 h-11 overflow-hidden bg-well ${beat ? 'border-l-[3px] border-ink' : 'border-l border-rule'} ${here ? 'outline-2 -outline-offset-2 outline-mark' : ''}`}
       style={{ width: CELL, left: (frame - scene.first) * CELL }}
     >
       {src && <img src={src} alt="" draggable={false} className="h-full w-full object-cover" />}
@@ -200,7 +200,7 @@ function Thread({ project, shot, at, kind, name }: ThreadProps) {
       </p>
       <div ref={scroller} className="overflow-x-auto" data-testid="unfolded">
         <div className="relative" style={{ width: count * CELL }}>
-          <div className="relative h-10">
+          <div className="relative h-11">
             {shown.map((frame) => (
               <Cell key={frame} project={project} scene={scene} shot={shot} at={at} frame={frame} here={frame === playhead} />
             ))}

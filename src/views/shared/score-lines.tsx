@@ -105,13 +105,13 @@ interface ScoreLinesProps {
   onSweep?: (from: number, to: number) => void;
 }
 
-/** Whether an element is in sight or near it; what is far away need not be drawn. */
+/** Whether an element has been in sight or near it; what was not need not be drawn yet. */
 function useNear(): [React.RefCallback<HTMLDivElement>, boolean] {
   const [element, setElement] = useState<HTMLDivElement | null>(null);
   const [near, setNear] = useState(false);
   useEffect(() => {
     if (!element) return;
-    const watch = new IntersectionObserver(([entry]) => setNear(entry.isIntersecting), { rootMargin: '400px' });
+    const watch = new IntersectionObserver((entries) => entries.some((e) => e.isIntersecting) && setNear(true), { rootMargin: '400px' });
     watch.observe(element);
     return () => watch.disconnect();
   }, [element]);
@@ -145,7 +145,12 @@ function Fold({ project, map, energy, firstBeat, beats, height, children, onBeat
     setSwept(null);
   };
   return (
-    <div ref={element} className="mb-2 flex" data-testid="score-line">
+    <div
+      ref={element}
+      className="mb-2 flex"
+      style={{ contentVisibility: 'auto', containIntrinsicSize: `auto ${height}px` }}
+      data-testid="score-line"
+    >
       <div className="num w-8 shrink-0 pt-1 pr-1.5 text-right text-sm text-faint">{firstBeat / map.beatsPerBar + 1}</div>
       {/* biome-ignore lint/a11y/useKeyWithClickEvents: arrows with modifiers move the playhead by frame, beat and bar */}
       {/* biome-ignore lint/a11y/noStaticElementInteractions: a stretch of time, not a control */}
