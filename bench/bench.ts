@@ -15,6 +15,7 @@ import { valueAt } from '../src/core/motion';
 import { BT709 } from '../src/core/picture';
 import { newPlannedShot, planDay, RECIPES } from '../src/core/plan';
 import { accuracyRows } from './accuracy';
+import { crowdedRow, filmRow, latencyRows } from './score';
 import { songRows } from './songs';
 
 const RUNS = 5;
@@ -338,7 +339,7 @@ const server = await startServer();
 const browser = await launchChromium();
 try {
   const page = await (await browser.newContext({ acceptDownloads: true, viewport: { width: 1280, height: 800 } })).newPage();
-  const fresh = async () => (await browser.newContext()).newPage();
+  const fresh = async () => (await browser.newContext({ acceptDownloads: true, viewport: { width: 1280, height: 800 } })).newPage();
   const all: Record<string, () => unknown> = {
     export: () => exportRows(page, server.url),
     measuring: () => measuringRow(page, server.url),
@@ -348,6 +349,9 @@ try {
     tracks: tracksRow,
     order: orderRow,
     live: liveRow,
+    moves: async () => rows.push(...(await latencyRows(await fresh(), server.url))),
+    film: async () => rows.push(...(await filmRow(await fresh(), server.url, DEMO, scratch, 3))),
+    crowded: async () => rows.push(...(await crowdedRow(await fresh(), server.url, scratch))),
     screen: async () => firstScreenRow(await fresh(), server.url),
   };
   for (const [name, row] of Object.entries(all)) if (!only || only.includes(name)) await row();

@@ -10,7 +10,13 @@ import { drawPerson, hedge, overlap, restlessBackground, StagedTake } from '../s
 import { test } from './demo';
 import { ffmpeg, ffprobe, greyFrame, layReveal, makeBadFiles, scratch, stage, takeInOwnFiles } from './helpers';
 
-const batch = (...args: string[]) => spawnSync('npx', ['tsx', 'scripts/batch.ts', ...args], { encoding: 'utf8' });
+// The first starts the application itself, as from the command line; the others use the one the tests run.
+let alone = true;
+const batch = (...args: string[]) => {
+  const env = alone ? process.env : { ...process.env, RIBBON_URL: 'http://127.0.0.1:4173' };
+  alone = false;
+  return spawnSync(process.execPath, ['--import', 'tsx', 'scripts/batch.ts', ...args], { encoding: 'utf8', env });
+};
 const DEMO = join(process.cwd(), 'public/demo');
 
 test('beats: against exact truth and beside a reference tracker', () => {

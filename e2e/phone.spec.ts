@@ -196,6 +196,11 @@ test('phone, the score by touch: each move laid, a bead and a point dragged with
   await page.getByRole('button', { name: 'The shot’s numbers' }).tap();
   await page.getByRole('button', { name: 'Fold the shot' }).tap();
   const end = (await kept(page)).shots[3].end.beat;
+  // Two bars a line: the line the shot ends on.
+  await page
+    .getByTestId('score-line')
+    .nth(Math.ceil(end / 8) - 1)
+    .scrollIntoViewIfNeeded();
   const grip = await middle(page.getByTestId('trim-end').first());
   await slide(grip, { x: -90, y: 0 });
   await expect.poll(async () => (await kept(page)).shots[3].end.beat).toBeLessThan(end);

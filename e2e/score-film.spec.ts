@@ -82,7 +82,7 @@ const shotOf = <K extends NonNullable<Shot['move']>['kind']>(project: Project, k
 };
 
 /** Places along the upper and left edge, over all frames, that are black while the picture a little further in is not; gutters are black in both. */
-function darkEdges(file: string, frames: number): number {
+function darkEdges(file: string, frames: number, leftOut: (frame: number) => boolean): string[] {
   const border = execFileSync(
     'ffmpeg',
     [
@@ -113,11 +113,11 @@ function darkEdges(file: string, frames: number): number {
     ],
     { maxBuffer: 1e8 },
   );
-  let dark = 0;
+  const dark: string[] = [];
   for (let k = 0; k < frames; k++)
-    for (let i = 0; i < 64; i++) {
-      if (border[k * 128 + i] < 18 && border[k * 128 + 64 + i] > 45) dark++;
-      if (sides[k * 128 + 2 * i] < 18 && sides[k * 128 + 2 * i + 1] > 45) dark++;
+    for (let i = 0; i < 64 && !leftOut(k); i++) {
+      if (border[k * 128 + i] < 18 && border[k * 128 + 64 + i] > 45) dark.push(`frame ${k}, above at ${i}`);
+      if (sides[k * 128 + 2 * i] < 18 && sides[k * 128 + 2 * i + 1] > 45) dark.push(`frame ${k}, left at ${i}`);
     }
   return dark;
 }
@@ -282,7 +282,9 @@ test('the laundrette film: each move stands after six actions or fewer, and ever
     expect(gutter(close - 1)).toBeGreaterThan(30);
   }
 
-  expect(darkEdges(file, film.length)).toBe(0);
+  // Gutters askew cross the edge; panels are left out.
+  const panels = project.shots.filter((s) => s.move?.kind === 'split').map((s) => [frameOf(s.start.beat), frameOf(s.end.beat)]);
+  expect(darkEdges(file, film.length, (k) => panels.some(([from, to]) => k + first >= from && k + first < to))).toEqual([]);
 
   // +7 % of tempo and another frame rate: every event within half a frame of its beat; two undos, the same bytes.
   const bytes = JSON.stringify(project);

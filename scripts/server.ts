@@ -14,8 +14,9 @@ function freePort(): Promise<number> {
   });
 }
 
-/** Starts the built application; `stop` ends it. Throws a sentence when it was not built. */
+/** Starts the built application, or uses the one at RIBBON_URL; `stop` ends what was started. Throws a sentence when it was not built. */
 export async function startServer(port?: number): Promise<{ url: string; stop: () => void }> {
+  if (process.env.RIBBON_URL) return { url: process.env.RIBBON_URL, stop: () => undefined };
   if (!existsSync('.next/BUILD_ID')) throw new Error('The application is not built yet. Run: npx next build');
   const chosen = port ?? (await freePort());
   const server: ChildProcess = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'start', '-p', String(chosen)], {
