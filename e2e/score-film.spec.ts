@@ -81,7 +81,7 @@ const shotOf = <K extends NonNullable<Shot['move']>['kind']>(project: Project, k
   return { shot, move: shot.move as MoveOf<K> };
 };
 
-/** Places along the upper and left edge, over all frames, that are black while the picture a little further in is not; gutters are black in both. */
+/** Frames whose upper or left edge is black along a stretch where the picture a little further in is not. */
 function darkEdges(file: string, frames: number, leftOut: (frame: number) => boolean): string[] {
   const border = execFileSync(
     'ffmpeg',
@@ -114,11 +114,14 @@ function darkEdges(file: string, frames: number, leftOut: (frame: number) => boo
     { maxBuffer: 1e8 },
   );
   const dark: string[] = [];
-  for (let k = 0; k < frames; k++)
-    for (let i = 0; i < 64 && !leftOut(k); i++) {
-      if (border[k * 128 + i] < 18 && border[k * 128 + 64 + i] > 45) dark.push(`frame ${k}, above at ${i}`);
-      if (sides[k * 128 + 2 * i] < 18 && sides[k * 128 + 2 * i + 1] > 45) dark.push(`frame ${k}, left at ${i}`);
-    }
+  for (let k = 0; k < frames; k++) {
+    if (leftOut(k)) continue;
+    const places = [...Array(64).keys()];
+    const above = places.filter((i) => border[k * 128 + i] < 18 && border[k * 128 + 64 + i] > 45).length;
+    const left = places.filter((i) => sides[k * 128 + 2 * i] < 18 && sides[k * 128 + 2 * i + 1] > 45).length;
+    // A single dark spot is something in the picture; an edge is a stretch.
+    if (Math.max(above, left) > 3) dark.push(`frame ${k}: ${above} above, ${left} left`);
+  }
   return dark;
 }
 

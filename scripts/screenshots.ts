@@ -94,10 +94,20 @@ async function walk(page: Page, prefix: string, wanted: readonly string[]): Prom
   await page.waitForTimeout(800);
   await shot('song');
   await go('Score');
-  const line = page.getByTestId('score-line').nth(1).locator('div.relative').first();
-  await line.click({ position: { x: 3, y: 60 } });
+  for (const [name, bar] of [
+    ['Split screen', 3],
+    ['Whip', 6],
+  ] as const) {
+    await page.getByLabel('Find on the score').fill(`bar ${bar}`);
+    await page.getByLabel('Found').getByRole('button').first().click();
+    await page.getByRole('button', { name, exact: true }).click();
+    await page.waitForTimeout(1500);
+  }
+  await page.getByLabel('Find on the score').fill('bar 9');
+  await page.getByLabel('Found').getByRole('button').first().click();
   await page.getByRole('button', { name: 'Masked reveal' }).click();
-  await page.getByTestId('shot-strip').first().waitFor({ timeout: 120_000 });
+  await page.getByRole('button', { name: 'Undo: Lay masked reveal' }).waitFor({ timeout: 120_000 });
+  await page.getByRole('button', { name: 'Unfold the shot' }).click();
   await page.waitForTimeout(14_000);
   await shot('score');
   // On the phone the numbers are folded away, and the pictures wanted are all taken.
