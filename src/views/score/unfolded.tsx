@@ -25,7 +25,7 @@ import { KeyTools } from './key-tools';
 import { shownNumber, useScore } from './use-score';
 
 const CELL = 54;
-const THREAD = 132;
+const THREAD = 104;
 
 /** What a number is called, its unit and range. */
 function kindOf(shot: Shot, at: NumberAt) {
