@@ -1,0 +1,51 @@
+'use client';
+import { type MoveOf, WHIP_WAYS } from '@/core/shot';
+import { NumberField } from '@/ui/parts';
+import { SelectField } from '@/ui/value-field';
+import { type FieldsProps, MoveNumber, options } from './move-number';
+import { PlaceField } from './place-field';
+import { Presets } from './presets';
+
+/** What is typed or chosen of a whip. */
+export function WhipFields({ project, shot, move, set }: FieldsProps<MoveOf<'whip'>>) {
+  return (
+    <>
+      <PlaceField project={project} label="Cut" place={move.cut} from={shot.start.beat} onChange={(cut) => set('Move the cut', { cut })} />
+      <div className="grid grid-cols-2 gap-2">
+        <SelectField
+          label="The view goes"
+          value={move.way}
+          options={options(WHIP_WAYS)}
+          onChange={(way) => set('Whip another way', { way: way as typeof move.way })}
+        />
+        <MoveNumber label="Frames in all" unit="f" of="frames" range={[4, 120]} step={2} move={move} set={set} said="Lengthen the whip" />
+        <MoveNumber
+          label="Travel each side"
+          unit="×"
+          of="travel"
+          range={[0.1, 8]}
+          step={0.1}
+          digits={1}
+          move={move}
+          set={set}
+          said="Whip further"
+        />
+        <MoveNumber label="Shutter angle" unit="°" of="shutter" range={[0, 720]} step={45} move={move} set={set} said="Change the smear" />
+        {(['out', 'into'] as const).map((side) => (
+          <NumberField
+            key={side}
+            label={side === 'out' ? 'First take at the cut' : 'Second take at the cut'}
+            unit="s"
+            value={move[side].sync}
+            min={0}
+            max={36000}
+            step={0.04}
+            digits={2}
+            onChange={(sync) => set('Slide the take', { [side]: { ...move[side], sync } })}
+          />
+        ))}
+      </div>
+      <Presets rate={project.frame.rate} move={move} onTake={(next) => set('Take a kept whip', next)} />
+    </>
+  );
+}
