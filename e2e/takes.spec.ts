@@ -193,7 +193,7 @@ test('contacts: the furthest reach is found, and the pair told with its gap, app
 
 /** A recording from elsewhere: a textured still with something crossing it in two stretches, sound in the same, silence between. */
 function longRecording(): string {
-  ffmpeg('-f', 'lavfi', '-i', 'nullsrc=s=1280x720,geq=lum=random(1)*255:cb=128:cr=128,boxblur=3:2', '-frames:v', '1', 'wall.png');
+  ffmpeg('-f', 'lavfi', '-i', 'nullsrc=s=640x360,geq=lum=random(1)*255:cb=128:cr=128,boxblur=2:2', '-frames:v', '1', 'wall.png');
   const acts = 'between(t,1,5)+between(t,7,11.5)';
   ffmpeg(
     '-loop',
@@ -207,13 +207,13 @@ function longRecording(): string {
     '-f',
     'lavfi',
     '-i',
-    'color=white:s=180x400:r=30:d=13',
+    'color=white:s=90x200:r=30:d=13',
     '-f',
     'lavfi',
     '-i',
     `aevalsrc='0.3*sin(440*PI*2*t)*(${acts})':d=13`,
     '-filter_complex',
-    "[0][1]overlay=x='if(lt(t,1),120,if(lt(t,5),120+200*(t-1),if(lt(t,7),920,if(lt(t,11.5),920-180*(t-7),110))))':y=240",
+    "[0][1]overlay=x='if(lt(t,1),60,if(lt(t,5),60+100*(t-1),if(lt(t,7),460,if(lt(t,11.5),460-90*(t-7),55))))':y=120",
     '-map',
     '2:a',
     '-c:v',

@@ -11,9 +11,13 @@ step() {
   shift
   if "$@"; then passed=$((passed + 1)); else failed=$((failed + 1)); echo "FAILED: $*"; fi
 }
-step "types" npm run --silent types
-step "lint, architecture, dead code" npm run --silent lint
 reports=$(mktemp -d)
+# Lint runs beside the types; what it says is shown after them.
+(npm run --silent lint >"$reports/lint.txt" 2>&1; echo $? >"$reports/lint.rc") &
+step "types" npm run --silent types
+wait
+cat "$reports/lint.txt"
+step "lint, architecture, dead code" test "$(cat "$reports/lint.rc")" = 0
 export DEMO_PROFILE="$reports/demo-profile"
 step "unit tests" npx vitest run --reporter=default --reporter=json --outputFile.json="$reports/unit.json"
 step "build" npx next build

@@ -57,7 +57,6 @@ describe('coverage of shapes against 16×16 supersampling', () => {
     it.each([
       [0, 0],
       [2.5, 2.5],
-      [0, 9],
       [6, 1],
     ])(`${name}, soft by %f px inside and %f px outside: mean error under 1/255`, (inside, outside) => {
       const cover = shapePlane(points, inside, outside, W, H);
