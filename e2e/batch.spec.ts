@@ -8,7 +8,7 @@ import { synthesiseSong } from '../src/core/room/index';
 import { beatFMeasure } from '../src/core/song/index';
 import { drawPerson, hedge, overlap, restlessBackground, StagedTake } from '../src/core/staged/index';
 import { test } from './demo';
-import { ffmpeg, ffprobe, greyFrame, layReveal, makeBadFiles, scratch, stage, takeInOwnFiles } from './helpers';
+import { ffmpeg, ffprobe, greyFrame, layReveal, makeBadFiles, openDemo, scratch, stage } from './helpers';
 
 // The first starts the application itself, as from the command line; the others use the one the tests run.
 let alone = true;
@@ -112,7 +112,7 @@ test('matte before moving leaves and water: 0.90 by the shipped segmentation, wi
 });
 
 test('render: a project file becomes the film; bad input gets a sentence and exit code 1', async ({ page }) => {
-  await takeInOwnFiles(page, 426, 240, 180);
+  await openDemo(page);
   await layReveal(page);
   await stage(page, 'Deliver').click();
   const download = page.waitForEvent('download');

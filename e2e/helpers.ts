@@ -154,7 +154,7 @@ export function makeClips(
 }
 
 /** Takes two clips and a song into an empty project. */
-export async function takeInOwnFiles(page: Page, width: number, height: number, turn: 90 | 180): Promise<{ flat: string }> {
+async function takeInOwnFiles(page: Page, width: number, height: number, turn: 90 | 180): Promise<{ flat: string }> {
   const clips = makeClips(width, height, turn);
   await startEmpty(page);
   await press(page, stage(page, 'Shoot'));

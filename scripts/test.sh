@@ -19,8 +19,12 @@ wait
 cat "$reports/lint.txt"
 step "lint, architecture, dead code" test "$(cat "$reports/lint.rc")" = 0
 export DEMO_PROFILE="$reports/demo-profile"
+# The build runs beside the unit tests; what it says is shown after them.
+(npx next build >"$reports/build.txt" 2>&1; echo $? >"$reports/build.rc") &
 step "unit tests" npx vitest run --reporter=default --reporter=json --outputFile.json="$reports/unit.json"
-step "build" npx next build
+wait
+cat "$reports/build.txt"
+step "build" test "$(cat "$reports/build.rc")" = 0
 # What goes by the clock has the machine to itself; the rest runs two at a time.
 PLAYWRIGHT_JSON_OUTPUT_NAME="$reports/clock.json" step "browser tests by the clock" npx playwright test --grep @clock --workers=1 --reporter=list,json
 PLAYWRIGHT_JSON_OUTPUT_NAME="$reports/browser.json" step "browser tests" npx playwright test --grep-invert @clock --workers=2 --reporter=list,json
