@@ -1,5 +1,5 @@
 import { type CleanPlate, gridFactor } from '@/core/measure';
-import { blackPlanes, type ComposeLayer, compose, IDENTITY_COLOUR, type Planes, reducedPlanes, takeToProject } from '@/core/picture';
+import { blackPlanes, compose, type Planes, reducedPlanes, takeToProject, wholeLayer } from '@/core/picture';
 import { correctionAt, type Footage, gainsAt, sourceMap, type Take } from '@/core/shot';
 import { openMedia } from './files';
 import { FrameReader, planesOf, reduceFor } from './frames';
@@ -15,21 +15,12 @@ export function laidOn(planes: Planes, { media, correction }: LaidTake, time: nu
   const move = correctionAt(correction, time);
   const gains = gainsAt(correction, time);
   const map = sourceMap(media, media, 100, move);
-  const layer = (picture: Planes): ComposeLayer => ({
-    planes: picture,
-    map: { a: 1, b: 0, c: 0, d: 0, e: 1, f: 0 },
-    colour: IDENTITY_COLOUR,
-    coverage: null,
-    opacity: 1,
-    blend: 'normal',
-  });
-  const top = {
-    ...layer(planes),
+  const top = wholeLayer(planes, {
     map: { ...map, c: map.c / factor, f: map.f / factor },
     colour: takeToProject(media.colour, { r: 1 / gains.r, g: 1 / gains.g, b: 1 / gains.b }),
-  };
+  });
   const out = blackPlanes(planes.width, planes.height);
-  compose(below ? [layer(below), top] : [top], out);
+  compose(below ? [wholeLayer(below), top] : [top], out);
   return out;
 }
 

@@ -1,4 +1,4 @@
-import { blackPlanes, type ComposeLayer, compose, fromRgba, type Planes } from '@/core/picture';
+import { blackPlanes, type ComposeLayer, compose, fromRgba, type Planes, wholeLayer } from '@/core/picture';
 import { type LayerDescription, type PictureDescription, reducedSource } from '@/core/shot';
 import type { Pictures } from './pictures';
 
@@ -10,18 +10,6 @@ export interface TakeFrame {
 
 /** Gives the frame of a take shown at a second; asked in the order the picture's layers are drawn. */
 export type TakeFrames = (takeId: string, mediaId: string, time: number, path: string) => Promise<TakeFrame>;
-
-/** Two frames mixed, `share` of the second. */
-function mixedPlanes(a: Planes, b: Planes, share: number): Planes {
-  if (a.width !== b.width || a.height !== b.height) return a;
-  const out = blackPlanes(a.width, a.height);
-  const weight = Math.round(256 * share);
-  for (const name of ['y', 'u', 'v'] as const) {
-    const [from, to, into] = [a[name], b[name], out[name]];
-    for (let i = 0; i < into.length; i++) into[i] = (from[i] * (256 - weight) + to[i] * weight + 128) >> 8;
-  }
-  return out;
-}
 
 function evenColour({ r, g, b }: { r: number; g: number; b: number }): Planes {
   const pixel = [r, g, b, 1].map((v) => Math.round(255 * v));
@@ -40,7 +28,9 @@ async function sourceOf(layer: LayerDescription, path: string, frames: TakeFrame
   const here = await frames(source.takeId, source.mediaId, source.time, path);
   if (!source.next) return here;
   const next = await frames(source.takeId, source.mediaId, source.next.time, `${path}+`);
-  return { ...here, planes: mixedPlanes(here.planes, next.planes, source.next.share) };
+  const planes = blackPlanes(here.planes.width, here.planes.height);
+  compose([wholeLayer(here.planes), wholeLayer(next.planes, { opacity: source.next.share })], planes);
+  return { ...here, planes };
 }
 
 /** Draws a picture from its description: sources first, all at once, then the layers over one another. The only way anything is drawn. */

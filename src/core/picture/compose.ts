@@ -1,11 +1,12 @@
 import { clamp, type Pixels, type Unit } from '../units';
+import { type Affine, chromaMap, STAY } from './affine';
 import { type BlendMode, blendChannel } from './blend';
-import { BT709, type ColourMatrix, fromRgbMatrix, isIdentityColour, rgbOf } from './colour';
-import { byRows, type Coverage, coverageRow, type Mattes, type RowCoverage } from './coverage-plane';
+import { BT709, type ColourMatrix, fromRgbMatrix, IDENTITY_COLOUR, isIdentityColour, rgbOf } from './colour';
+import { byRows, type Coverage, coverageRow, type Mattes, type RowCoverage, rowsOf } from './coverage-plane';
 import { placeByKernel } from './kernel';
 import { blurred, type Motion } from './motion-blur';
 import { blacken, blackPlanes, type Planes } from './planes';
-import { type Affine, coveredColumns, type Region, resamplePlane } from './resample';
+import { coveredColumns, type Region, resamplePlane } from './resample';
 import { type Edge, samplePlanes } from './sample';
 import { softened } from './soften';
 
@@ -32,13 +33,22 @@ interface ReadyLayer extends Omit<ComposeLayer, 'coverage' | 'motion'> {
   coverage: RowCoverage | null;
 }
 
-const SAME: Affine = { a: 1, b: 0, c: 0, d: 0, e: 1, f: 0 };
-
 function ready({ motion, coverage, ...layer }: ComposeLayer, { width, height }: Planes, mattes: Mattes): ReadyLayer {
   if (!motion || motion.stands.length < 2) return { ...layer, coverage: coverage && byRows(coverage, width, height, mattes) };
   const { planes, cover } = blurred(layer.planes, motion, width, height, layer.edge ?? 'clear', mattes);
-  return { ...layer, planes, map: SAME, edge: 'clear', coverage: cover && byRows({ kind: 'plane', cover }, width, height, mattes) };
+  return { ...layer, planes, map: STAY, edge: 'clear', coverage: cover && rowsOf(cover, width, height) };
 }
+
+/** A picture as it is, over the whole frame. */
+export const wholeLayer = (planes: Planes, more: Partial<ComposeLayer> = {}): ComposeLayer => ({
+  planes,
+  map: STAY,
+  colour: IDENTITY_COLOUR,
+  coverage: null,
+  opacity: 1,
+  blend: 'normal',
+  ...more,
+});
 
 const spare = new Map<string, Planes>();
 
@@ -122,7 +132,7 @@ function placePlainly({ planes, map, colour }: ReadyLayer, out: Planes, rows: [n
   const placed = sparePlanes(out.width, out.height);
   const region: Region = { x0: 0, x1: out.width, y0: rows[0], y1: rows[1] };
   const half: Region = { x0: 0, x1: out.width / 2, y0: rows[0] / 2, y1: rows[1] / 2 };
-  const halfMap: Affine = { ...map, c: map.c / 2, f: map.f / 2 };
+  const halfMap = chromaMap(map);
   resamplePlane(planes.y, planes.width, planes.height, placed.y, out.width, region, map);
   resamplePlane(planes.u, planes.width / 2, planes.height / 2, placed.u, out.width / 2, half, halfMap);
   resamplePlane(planes.v, planes.width / 2, planes.height / 2, placed.v, out.width / 2, half, halfMap);
@@ -193,7 +203,7 @@ function mixSpan(
 function mixPlane(out: Uint8Array, top: Uint8Array, layer: ReadyLayer, frame: Planes, scale: 1 | 2, rows: [number, number]): void {
   const columns = frame.width / scale;
   const cover = new Uint16Array(columns);
-  const map: Affine = { ...layer.map, c: layer.map.c / scale, f: layer.map.f / scale };
+  const map = scale === 1 ? layer.map : chromaMap(layer.map);
   for (let row = rows[0] / scale; row < rows[1] / scale; row++) {
     const shared = layer.coverage ? coverageRow(layer.coverage, row, frame.width, frame.height, scale, cover) : 256;
     if (shared === 0) continue;

@@ -1,6 +1,8 @@
 import type { Pixels } from '../units';
+import type { Affine } from './affine';
+import { type Box, boundsOf } from './box';
 import { type LineCoverage, lineCoverageRow, type PathCoverage, pathCoverageRow } from './coverage';
-import { type Affine, coveredColumns } from './resample';
+import { coveredColumns } from './resample';
 import { type Point, shapePlane } from './shape';
 
 /** A closed shape on the frame, its corners in pixels; how far its edge is soft to the inside and to the outside, pixels. */
@@ -27,12 +29,6 @@ export interface ManyCoverage {
   parts: readonly { coverage: Coverage; combine: Combine; invert: boolean }[];
 }
 
-/** Coverage already worked out for every pixel of the frame, 0..256. */
-interface PlaneCoverage {
-  kind: 'plane';
-  cover: Uint16Array;
-}
-
 /** A plane of coverage ready to be asked row by row: at full and at half size, and for each row the one value all its columns share, or -1. */
 interface RowsCoverage {
   kind: 'rows';
@@ -41,7 +37,7 @@ interface RowsCoverage {
   shared: [Int16Array, Int16Array];
 }
 
-export type Coverage = LineCoverage | PathCoverage | ShapeCoverage | MatteCoverage | ManyCoverage | PlaneCoverage;
+export type Coverage = LineCoverage | PathCoverage | ShapeCoverage | MatteCoverage | ManyCoverage;
 
 /** A stored cut-out: how much of each pixel belongs to the figure, 0..255. */
 export interface Raster {
@@ -52,32 +48,22 @@ export interface Raster {
 
 export type Mattes = ReadonlyMap<string, Raster>;
 
-const figures = new WeakMap<Uint8Array, { left: number; top: number; right: number; bottom: number }>();
+const figures = new WeakMap<Uint8Array, Box | null>();
 
-/** The part of a cut-out outside which there is nothing, ends excluded; looked for once. */
-function figureOf({ alpha, width, height }: Raster) {
-  const known = figures.get(alpha);
-  if (known) return known;
-  const box = { left: width, top: height, right: 0, bottom: 0 };
-  for (let y = 0, i = 0; y < height; y++)
-    for (let x = 0; x < width; x++, i++) {
-      if (alpha[i] === 0) continue;
-      if (x < box.left) box.left = x;
-      if (x >= box.right) box.right = x + 1;
-      if (y < box.top) box.top = y;
-      box.bottom = y + 1;
-    }
-  figures.set(alpha, box);
-  return box;
+/** The part of a cut-out outside which there is nothing; looked for once. */
+function figureOf({ alpha, width, height }: Raster): Box | null {
+  if (!figures.has(alpha)) figures.set(alpha, boundsOf(alpha, width, height));
+  return figures.get(alpha) ?? null;
 }
 
 /** A cut-out laid on the frame, between its pixels linear. */
 function mattePlane({ matteId, map }: MatteCoverage, width: number, height: number, mattes: Mattes): Uint16Array {
   const out = new Uint16Array(width * height);
   const matte = mattes.get(matteId);
-  if (!matte) return out;
+  const figure = matte && figureOf(matte);
+  if (!matte || !figure) return out;
   const { alpha, width: mw, height: mh } = matte;
-  const { left, top, right, bottom } = figureOf(matte);
+  const { left, top, right, bottom } = figure;
   const near = { ...map, c: map.c - left + 1, f: map.f - top + 1 };
   for (let y = 0; y < height; y++) {
     const [from, to] = coveredColumns(near, y, right - left + 2, bottom - top + 2, width);
@@ -100,8 +86,6 @@ function mattePlane({ matteId, map }: MatteCoverage, width: number, height: numb
 /** Coverage of every pixel of the frame, 0..256, by any kind. */
 export function coveragePlane(coverage: Coverage, width: Pixels, height: Pixels, mattes: Mattes): Uint16Array {
   switch (coverage.kind) {
-    case 'plane':
-      return coverage.cover;
     case 'shape':
       return shapePlane(coverage.points, coverage.inside, coverage.outside, width, height);
     case 'matte':
@@ -140,7 +124,11 @@ export type RowCoverage = LineCoverage | PathCoverage | RowsCoverage;
 
 export function byRows(coverage: Coverage, width: Pixels, height: Pixels, mattes: Mattes): RowCoverage {
   if (coverage.kind === 'line' || coverage.kind === 'path') return coverage;
-  const full = coveragePlane(coverage, width, height, mattes);
+  return rowsOf(coveragePlane(coverage, width, height, mattes), width, height);
+}
+
+/** A plane of coverage, 0..256, made ready to be asked row by row. */
+export function rowsOf(full: Uint16Array, width: Pixels, height: Pixels): RowsCoverage {
   const half = new Uint16Array(full.length / 4);
   const across = width / 2;
   for (let y = 0, k = 0; y < height / 2; y++)

@@ -1,3 +1,4 @@
+export { type Affine, applied, inverted, joined, STAY } from './affine';
 export { BLEND_MODES, type BlendMode } from './blend';
 export {
   BT709,
@@ -11,13 +12,12 @@ export {
   toRgba,
   toRgbMatrix,
 } from './colour';
-export { type ComposeLayer, compose } from './compose';
+export { type ComposeLayer, compose, wholeLayer } from './compose';
 export { lineExtent, lineNormal, pathX } from './coverage';
 export { COMBINES, type Coverage, type Mattes, type Raster } from './coverage-plane';
 export { type Motion, type MotionSample, samplesFor, travelOf } from './motion-blur';
 export { blackPlanes, type Planes, planesOver } from './planes';
 export { psnr } from './quality';
-export type { Affine } from './resample';
 export type { Edge } from './sample';
 export { ellipsePoints, outlinePoints, type Point, rectanglePoints } from './shape';
 export { boxPlane, fromRgba, reducedPlanes, upright } from './upright';

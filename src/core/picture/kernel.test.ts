@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { randomSource } from '../room';
+import type { Affine } from './affine';
 import { takeToProject } from './colour';
 import { placeByKernel } from './kernel';
 import { blackPlanes, type Planes } from './planes';
-import { type Affine, resamplePlane } from './resample';
+import { resamplePlane } from './resample';
 
 function picture(width: number, height: number): Planes {
   const planes = blackPlanes(width, height);

@@ -1,7 +1,8 @@
+import type { Affine } from './affine';
 import type { ColourMatrix } from './colour';
 import { KERNEL_BASE64 } from './kernel-bytes';
 import type { Planes } from './planes';
-import { type Affine, fourTapWeights, passesOf, usesFourTaps } from './resample';
+import { fourTapWeights, passesOf, usesFourTaps } from './resample';
 
 /** The parts of WebAssembly used here; the core's own library settings know nothing of the browser's. */
 interface WasmMemory {

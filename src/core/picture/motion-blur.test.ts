@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { randomSource } from '../room';
+import type { Affine } from './affine';
 import { IDENTITY_COLOUR } from './colour';
 import { compose } from './compose';
 import { meanByKernel } from './kernel';
 import { type MotionSample, samplesFor, travelOf } from './motion-blur';
 import { blackPlanes, type Planes } from './planes';
 import { psnr } from './quality';
-import type { Affine } from './resample';
 import { addNearest, samplePlanes } from './sample';
 import { softened } from './soften';
 

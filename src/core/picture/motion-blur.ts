@@ -1,9 +1,11 @@
 import type { Pixels } from '../units';
+import { type Affine, applied, chromaMap, inverted, STAY } from './affine';
+import { type Box, boundsOf } from './box';
 import { type Coverage, coveragePlane, type Mattes } from './coverage-plane';
 import { meanByKernel } from './kernel';
 import { blackPlanes, type Planes } from './planes';
-import { type Affine, coveredColumns } from './resample';
-import { addNearest, chromaMap, type Edge, indexFor, reducedFor } from './sample';
+import { coveredColumns } from './resample';
+import { addNearest, type Edge, indexFor, reducedFor } from './sample';
 
 /** Where a layer stands at one instant of the exposure, and what of it is seen then; null for all. */
 export interface MotionSample {
@@ -93,33 +95,10 @@ function plainly(source: Planes, stands: readonly MotionSample[], width: number,
   return { planes: out, cover: null };
 }
 
-/** Rows and columns of a part of a plane: from, to, left, right, ends excluded. */
-type Box = [number, number, number, number];
-
-/** The box outside which a plane is 0; null where it is 0 all over. */
-function boundsOf(plane: Uint16Array, width: number, height: number): Box | null {
-  let [top, bottom, left, right] = [height, -1, width, -1];
-  for (let y = 0; y < height; y++) {
-    const row = y * width;
-    let x = 0;
-    while (x < width && plane[row + x] === 0) x++;
-    if (x === width) continue;
-    let last = width - 1;
-    while (plane[row + last] === 0) last--;
-    if (top > y) top = y;
-    bottom = y;
-    left = Math.min(left, x);
-    right = Math.max(right, last);
-  }
-  return bottom < 0 ? null : [top, bottom + 1, left, right + 1];
-}
-
 /** Even rows of the frame that a stand can reach, by the corners of what it shows. */
-function reachedRows(box: Box, ride: Affine, height: number): [number, number] {
-  const det = ride.a * ride.e - ride.b * ride.d;
-  if (Math.abs(det) < 1e-12) return [0, 0];
-  const [top, bottom, left, right] = box;
-  const ys = [top, bottom].flatMap((v) => [left, right].map((u) => (-ride.d * (u - ride.c) + ride.a * (v - ride.f)) / det));
+function reachedRows({ left, top, right, bottom }: Box, ride: Affine, height: number): [number, number] {
+  const back = inverted(ride);
+  const ys = [top, bottom].flatMap((y) => [left, right].map((x) => applied(back, { x, y }).y));
   return [Math.max(0, Math.floor(Math.min(...ys))) & ~1, Math.min(height, (Math.ceil(Math.max(...ys)) + 2) & ~1)];
 }
 
@@ -164,9 +143,9 @@ class Weighted {
     const [sum] = this.sums;
     const [column, line] = [indexFor(edge, sw), indexFor(edge, sh)];
     alpha.fill(0, rows[0] * width, rows[1] * width);
-    const inBox = { ...ride, c: ride.c - box[2], f: ride.f - box[0] };
+    const inBox = { ...ride, c: ride.c - box.left, f: ride.f - box.top };
     for (let y = rows[0]; y < rows[1]; y++) {
-      const [from, to] = coveredColumns(inBox, y, box[3] - box[2], box[1] - box[0], width);
+      const [from, to] = coveredColumns(inBox, y, box.right - box.left, box.bottom - box.top, width);
       for (let x = from; x < to; x++) {
         const at = y * width + x;
         const ru = ride.a * (x + 0.5) + ride.b * (y + 0.5) + ride.c;
@@ -216,8 +195,6 @@ class Weighted {
   }
 }
 
-const STAY: Affine = { a: 1, b: 0, c: 0, d: 0, e: 1, f: 0 };
-
 /** The average of layings that cover parts of the frame. */
 function blurredCut(source: Planes, { rest, stands }: Motion, width: number, height: number, edge: Edge, mattes: Mattes): Blurred {
   const sums = new Weighted(width, height);
@@ -228,7 +205,15 @@ function blurredCut(source: Planes, { rest, stands }: Motion, width: number, hei
     const { planes, map } = reducedFor(source, given);
     if (resting && ride) {
       if (box) sums.lay(planes, map, resting, box, ride, edge);
-    } else sums.lay(planes, map, coverage ? coveragePlane(coverage, width, height, mattes) : all, [0, height, 0, width], STAY, edge);
+    } else
+      sums.lay(
+        planes,
+        map,
+        coverage ? coveragePlane(coverage, width, height, mattes) : all,
+        { left: 0, top: 0, right: width, bottom: height },
+        STAY,
+        edge,
+      );
   }
   const cover = new Uint16Array(width * height);
   for (let i = 0; i < cover.length; i++) cover[i] = sums.cover[i] / stands.length + 0.5;

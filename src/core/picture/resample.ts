@@ -1,17 +1,5 @@
 import { clamp, type Pixels } from '../units';
-
-/**
- * A 2×3 affine map from output pixels to source pixels, `u = a·x + b·y + c`, `v = d·x + e·y + f`.
- * Pixel centres are at whole numbers plus a half.
- */
-export interface Affine {
-  a: number;
-  b: number;
-  c: number;
-  d: number;
-  e: number;
-  f: number;
-}
+import type { Affine } from './affine';
 
 /** A part of the output: columns x0..x1 and rows y0..y1, ends excluded. */
 export interface Region {

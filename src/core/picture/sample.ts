@@ -1,6 +1,7 @@
 import type { Pixels } from '../units';
+import { type Affine, chromaMap } from './affine';
 import { blackPlanes, type Planes } from './planes';
-import { type Affine, cubic } from './resample';
+import { cubic } from './resample';
 import { boxPlane } from './upright';
 
 /** What lies beyond a picture's edge: the edge repeated (and nothing shown), or the picture mirrored again and again. */
@@ -76,9 +77,6 @@ export function reducedFor(planes: Planes, map: Affine): { planes: Planes; map: 
   const { a, b, c, d, e, f } = map;
   return { planes: small, map: { a: a / by, b: b / by, c: c / by, d: d / by, e: e / by, f: f / by } };
 }
-
-/** The map of the half-size chroma planes. */
-export const chromaMap = (map: Affine): Affine => ({ ...map, c: map.c / 2, f: map.f / 2 });
 
 /** Planes through any affine map (any turn, mirrored edges) into the even rows given of `out`. */
 export function samplePlanes(given: Planes, givenMap: Affine, out: Planes, rows: [number, number], edge: Edge): void {

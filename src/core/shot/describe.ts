@@ -6,8 +6,10 @@ import {
   type Edge,
   type Gains,
   IDENTITY_COLOUR,
+  inverted,
+  joined,
   type Motion,
-  type MotionSample,
+  STAY,
   samplesFor,
   takeToProject,
   travelOf,
@@ -17,7 +19,7 @@ import type { Frames, Pixels, Seconds, Unit } from '../units';
 import { footageOf } from './footage';
 import type { Layer } from './layer-schema';
 import { layerCoverage, type MaskGround } from './mask-coverage';
-import { inverted, joined, layerMove, STAY, sourceMap } from './placement';
+import { layerMove, sourceMap } from './placement';
 import { beatMapOf, layerFrames, layerNumber, layerTime, placeFrame, type Scene, sceneOf, shotFrames } from './scene';
 import type { Correction, Project, Shot, SoundClip } from './schema';
 
@@ -183,43 +185,46 @@ function describeLayer(project: Project, shot: Shot, scene: Scene, layer: Layer,
     matteSize: (id) => project.media.find((m) => m.id === id) ?? null,
     move: layerMove(scene, layer, at, film),
   });
-  const stand = (at: Frames): MotionSample => {
-    const here = ground(at);
-    return { map: joined(stage.base, inverted(here.move)), coverage: layerCoverage(here, layer, at) };
-  };
-  const { map, coverage } = stand(frame);
+  const here = ground(frame);
   return {
     layerId: layer.id,
     source: stage.source,
-    map,
+    map: joined(stage.base, inverted(here.move)),
     colour: stage.colour,
-    coverage,
+    coverage: layerCoverage(here, layer, frame),
     opacity: Math.min(1, opacity),
     blend: layer.blend,
     edge: layer.edge,
     soften: (layerNumber(scene, layer, 'blur', frame) / 100) * film.height,
-    motion: layer.shutter > 0 ? exposure(ground, stand, layer, frame, film) : null,
+    motion: layer.shutter > 0 ? exposure(ground, stage.base, layer, frame, film) : null,
   };
 }
 
-/** A layer through the exposure, which lies about the frame's instant; null where it stays put. */
+/** A layer through the exposure, which lies about the frame's instant; null where it stays put. `base` leads from where it would lie to its source. */
 function exposure(
   ground: (at: Frames) => MaskGround,
-  stand: (at: Frames) => MotionSample,
+  base: Affine,
   layer: Layer,
   frame: Frames,
   { width, height }: Project['frame'],
 ): Motion | null {
   const open = layer.shutter / 360;
+  /** The layer's stand, and from pixels of the frame to where they would lie at rest. */
+  const stand = (at: Frames) => {
+    const here = ground(at);
+    const ride = inverted(here.move);
+    return { at, here, ride, map: joined(base, ride) };
+  };
   const [begin, middle, end] = [-0.5, 0, 0.5].map((k) => stand(frame + open * k).map);
   const count = samplesFor(travelOf(begin, middle, width, height) + travelOf(middle, end, width, height));
   if (count < 2) return null;
-  const times = Array.from({ length: count }, (_, k) => frame + open * ((k + 0.5) / count - 0.5));
+  const stands = Array.from({ length: count }, (_, k) => stand(frame + open * ((k + 0.5) / count - 0.5)));
   const masks = layer.masks.filter((m) => m.on);
-  if (masks.length === 0 || masks.some((m) => !m.rides)) return { rest: null, stands: times.map((at) => ({ ...stand(at), ride: null })) };
+  if (masks.length === 0 || masks.some((m) => !m.rides))
+    return { rest: null, stands: stands.map(({ at, here, map }) => ({ map, coverage: layerCoverage(here, layer, at), ride: null })) };
   // Masks that all ride move as one with the picture: what they let through is worked out once, with the layer at rest.
   const rest = layerCoverage({ ...ground(frame), move: STAY }, layer, frame);
-  return { rest, stands: times.map((at) => ({ map: stand(at).map, coverage: null, ride: inverted(ground(at).move) })) };
+  return { rest, stands: stands.map(({ map, ride }) => ({ map, coverage: null, ride })) };
 }
 
 /** One frame of a shot wherever it lies. */

@@ -19,7 +19,7 @@ export { maskPoints } from './mask-coverage';
 export { type Move, type MoveOf, SIDES, WHIP_WAYS } from './move-schema';
 export { LAYER_NUMBERS, type LayerNumber, maskNumber, type NumberKind } from './numbers';
 export { edgeGap, overscanFor } from './overscan';
-export { applied, inverted, layerMove, sourceMap } from './placement';
+export { layerMove, sourceMap } from './placement';
 export { takesOf, withPlaces, withStart, withTakes } from './places';
 export { plannedFrame, plannedSlots, tempoOf } from './planned';
 export { reducedSource, scaledPicture } from './scale';

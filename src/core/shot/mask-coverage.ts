@@ -1,9 +1,19 @@
-import type { Affine } from '../picture';
-import { type Coverage, ellipsePoints, lineExtent, outlinePoints, type Point, rectanglePoints } from '../picture';
+import {
+  type Affine,
+  applied,
+  type Coverage,
+  ellipsePoints,
+  inverted,
+  joined,
+  lineExtent,
+  outlinePoints,
+  type Point,
+  rectanglePoints,
+} from '../picture';
 import { frameToSeconds } from '../time';
 import type { Frames, Pixels } from '../units';
 import type { Layer, Mask, Stand } from './layer-schema';
-import { applied, inverted, joined, sourceMap } from './placement';
+import { sourceMap } from './placement';
 import { maskNumberAt, type Scene } from './scene';
 import type { Project } from './schema';
 
@@ -63,11 +73,11 @@ function coverageOf(ground: MaskGround, mask: Mask, at: Frames): Coverage {
     return { kind: 'line', angle, position, feather: inside + outside };
   }
   if (mask.kind === 'seam') {
-    const fill = Math.max(width / ground.source.width, height / ground.source.height) * (ground.overscan / 100);
+    const { source, overscan } = ground;
+    const onFrame = inverted(sourceMap(frame, source, overscan, null));
     const push = maskNumberAt(scene, mask, 'shift', at);
     const points = standAt(scene, mask.stands, at).points.map(({ x, y, soft: room }) => ({
-      x: width / 2 + ((x + push) / 100 - 0.5) * ground.source.width * fill,
-      y: height / 2 + (y / 100 - 0.5) * ground.source.height * fill,
+      ...applied(onFrame, { x: ((x + push) / 100) * source.width, y: (y / 100) * source.height }),
       ...(room !== undefined && { soft: (room / 100) * height }),
     }));
     return { kind: 'path', points, feather: soft('outside') };

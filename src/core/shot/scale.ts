@@ -17,10 +17,7 @@ export function scaledPicture(picture: PictureDescription, factor: number): Pict
 function scaledLayer(layer: LayerDescription, sx: number, sy: number, factor: number): LayerDescription {
   // A picture within the picture is drawn smaller itself.
   const within = layer.source.kind === 'picture' ? scaledPicture(layer.source.picture, factor) : null;
-  const toSource = (map: Affine): Affine => {
-    const scaled = scaledMap(map, sx, sy);
-    return within ? { a: scaled.a / sx, b: scaled.b / sx, c: scaled.c / sx, d: scaled.d / sy, e: scaled.e / sy, f: scaled.f / sy } : scaled;
-  };
+  const toSource = (map: Affine): Affine => (within ? ridden(map, sx, sy) : scaledMap(map, sx, sy));
   const stand = ({ map, coverage }: MotionSample): MotionSample => ({
     map: toSource(map),
     coverage: coverage && scaledCoverage(coverage, 1 / sx, 1 / sy),
@@ -75,8 +72,6 @@ function scaledCoverage(coverage: Coverage, fx: number, fy: number): Coverage {
       return { ...coverage, map: scaledMap(coverage.map, 1 / fx, 1 / fy) };
     case 'many':
       return { ...coverage, parts: coverage.parts.map((part) => ({ ...part, coverage: scaledCoverage(part.coverage, fx, fy) })) };
-    case 'plane':
-      throw new RangeError('scaledPicture: a coverage worked out for each pixel cannot be drawn at another size');
   }
 }
 

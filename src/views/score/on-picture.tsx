@@ -1,9 +1,7 @@
 'use client';
 import { type PointerEvent, type ReactNode, useRef, useState } from 'react';
-import { lineExtent, lineNormal, outlinePoints, type Point } from '@/core/picture';
+import { applied, ellipsePoints, inverted, lineExtent, lineNormal, outlinePoints, type Point, rectanglePoints } from '@/core/picture';
 import {
-  applied,
-  inverted,
   type Layer,
   layerFrames,
   layerMove,
@@ -230,16 +228,8 @@ function BoxMask({ project, shot, scene, layer, mask, playhead }: OverlayProps &
   const half = { x: (n('width') / 200) * frame.width, y: (n('height') / 200) * frame.height };
   const size = live?.what === 'corner' ? { x: Math.abs(live.to.x - middle.x), y: Math.abs(live.to.y - middle.y) } : half;
   const at = (name: string): NumberAt => ({ shotId: shot.id, layerId: layer.id, maskId: mask.id, name });
-  const a = (n('turn') * Math.PI) / 180;
-  const ring = Array.from({ length: 49 }, (_, i) => {
-    const t = (i * 2 * Math.PI) / 48;
-    const square = Math.max(Math.abs(Math.cos(t)), Math.abs(Math.sin(t)));
-    const [dx, dy] = [Math.cos(t), Math.sin(t)].map((v) => (mask.kind === 'rectangle' ? v / square : v));
-    return {
-      x: middle.x + dx * size.x * Math.cos(a) - dy * size.y * Math.sin(a),
-      y: middle.y + dx * size.x * Math.sin(a) + dy * size.y * Math.cos(a),
-    };
-  });
+  const pointsOf = mask.kind === 'ellipse' ? ellipsePoints : rectanglePoints;
+  const ring = pointsOf(middle.x, middle.y, size.x, size.y, n('turn'));
   const put = (to: Point) =>
     setKeys([at('x'), at('y')], playhead, [(100 * to.x) / frame.width, (100 * to.y) / frame.height], 'Move the mask');
   const widen = (to: Point) =>
