@@ -32,26 +32,15 @@ export function ffprobe(file: string) {
   };
 }
 
+/** A film through an ffmpeg filter as raw bytes. */
+export function rawVideo(file: string, filter: string, ...more: string[]): Uint8Array {
+  const args = ['-v', 'error', '-i', file, '-vf', filter, ...more, '-f', 'rawvideo', '-'];
+  return new Uint8Array(execFileSync('ffmpeg', args, { maxBuffer: 1e9 }));
+}
+
 /** One decoded frame of a film as an 8-bit grey plane. */
 export function greyFrame(file: string, index: number, width: number, height: number, first = ''): Uint8Array {
-  const out = execFileSync(
-    'ffmpeg',
-    [
-      '-v',
-      'error',
-      '-i',
-      file,
-      '-vf',
-      `select=eq(n\\,${index}),${first}scale=${width}:${height}:flags=area,format=gray`,
-      '-frames:v',
-      '1',
-      '-f',
-      'rawvideo',
-      '-',
-    ],
-    { maxBuffer: 1e8 },
-  );
-  return new Uint8Array(out);
+  return rawVideo(file, `select=eq(n\\,${index}),${first}scale=${width}:${height}:flags=area,format=gray`, '-frames:v', '1');
 }
 
 export function greyPicture(file: string, width: number, height: number): Uint8Array {
@@ -116,6 +105,18 @@ export async function layReveal(page: Page): Promise<void> {
 export async function unfold(page: Page): Promise<void> {
   await press(page, page.getByRole('button', { name: 'Unfold the shot' }));
   await expect(page.getByTestId('unfolded')).toBeVisible();
+}
+
+/** A point on the score at the start of a bar, above its strips: its place on its line, eight bars to each. */
+export async function barAt(page: Page, bar: number): Promise<{ x: number; y: number }> {
+  const line = page
+    .getByTestId('score-line')
+    .nth(Math.floor((bar - 1) / 8))
+    .locator('[data-line]');
+  await line.scrollIntoViewIfNeeded();
+  const box = await line.boundingBox();
+  if (!box) throw new Error('no line');
+  return { x: box.x + (((bar - 1) % 8) / 8) * box.width, y: box.y + 4 };
 }
 
 /** Starts the download a button gives and keeps the file under `name`. */

@@ -1,11 +1,10 @@
-import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
 import { eventsOf } from '../src/core/check/index';
 import { layerSecond, layerTime, type MoveOf, type Project, type Shot, sceneOf } from '../src/core/shot/index';
 import { beatToSeconds, frameToSeconds } from '../src/core/time/index';
 import { test } from './demo';
-import { downloadBy, kept, openDemo, stage } from './helpers';
+import { barAt, downloadBy, kept, openDemo, rawVideo, stage } from './helpers';
 
 const DEMO = join(process.cwd(), 'public/demo');
 const [W, H] = [160, 90];
@@ -14,11 +13,7 @@ const frameOf = (beat: number) => Math.floor((0.25 + (beat * 60) / 112) * 25 + 0
 
 /** Every frame of a film as small grey planes. */
 function greyFilm(file: string): Uint8Array[] {
-  const bytes = new Uint8Array(
-    execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-vf', `scale=${W}:${H}:flags=area,format=gray`, '-f', 'rawvideo', '-'], {
-      maxBuffer: 1e9,
-    }),
-  );
+  const bytes = rawVideo(file, `scale=${W}:${H}:flags=area,format=gray`);
   return Array.from({ length: bytes.length / (W * H) }, (_, i) => bytes.subarray(i * W * H, (i + 1) * W * H));
 }
 
@@ -42,14 +37,8 @@ const sharpness = (frame: Uint8Array) => frame.reduce((sum, v, i) => (i % W ? su
 let actions = 0;
 /** Puts the playhead on a bar by a tap on the score. */
 async function tapBar(page: Page, bar: number): Promise<void> {
-  const line = page
-    .getByTestId('score-line')
-    .nth(Math.floor((bar - 1) / 8))
-    .locator('[data-line]');
-  await line.scrollIntoViewIfNeeded();
-  const box = await line.boundingBox();
-  if (!box) throw new Error('no line');
-  await line.click({ position: { x: (((bar - 1) % 8) / 8) * box.width + 1, y: 4 } });
+  const { x, y } = await barAt(page, bar);
+  await page.mouse.click(x + 1, y);
   actions++;
 }
 
@@ -83,35 +72,13 @@ const shotOf = <K extends NonNullable<Shot['move']>['kind']>(project: Project, k
 
 /** Frames whose upper or left edge is black along a stretch where the picture a little further in is not. */
 function darkEdges(file: string, frames: number, leftOut: (frame: number) => boolean): string[] {
-  const border = execFileSync(
-    'ffmpeg',
-    [
-      '-v',
-      'error',
-      '-i',
-      file,
-      '-vf',
-      'format=gray,split=2[a][b];[a]crop=1280:2:0:0,scale=64:1:flags=area[t];[b]crop=1280:2:0:12,scale=64:1:flags=area[u];[t][u]vstack',
-      '-f',
-      'rawvideo',
-      '-',
-    ],
-    { maxBuffer: 1e8 },
+  const border = rawVideo(
+    file,
+    'format=gray,split=2[a][b];[a]crop=1280:2:0:0,scale=64:1:flags=area[t];[b]crop=1280:2:0:12,scale=64:1:flags=area[u];[t][u]vstack',
   );
-  const sides = execFileSync(
-    'ffmpeg',
-    [
-      '-v',
-      'error',
-      '-i',
-      file,
-      '-vf',
-      'format=gray,split=2[a][b];[a]crop=2:720:0:0,scale=1:64:flags=area[t];[b]crop=2:720:12:0,scale=1:64:flags=area[u];[t][u]hstack',
-      '-f',
-      'rawvideo',
-      '-',
-    ],
-    { maxBuffer: 1e8 },
+  const sides = rawVideo(
+    file,
+    'format=gray,split=2[a][b];[a]crop=2:720:0:0,scale=1:64:flags=area[t];[b]crop=2:720:12:0,scale=1:64:flags=area[u];[t][u]hstack',
   );
   const dark: string[] = [];
   for (let k = 0; k < frames; k++) {

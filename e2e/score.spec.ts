@@ -1,24 +1,12 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
 import { test } from './demo';
-import { kept, openDemo, press, stage, unfold } from './helpers';
+import { barAt, kept, openDemo, press, stage, unfold } from './helpers';
 
 async function openScore(page: Page): Promise<void> {
   await openDemo(page);
   await press(page, stage(page, 'Score'));
   await expect(page.getByTestId('score-line').first()).toBeVisible();
-}
-
-/** A point on the score: the bar's place on its line, eight bars to each. */
-async function barAt(page: Page, bar: number): Promise<{ x: number; y: number }> {
-  const line = page
-    .getByTestId('score-line')
-    .nth(Math.floor((bar - 1) / 8))
-    .locator('[data-line]');
-  await line.scrollIntoViewIfNeeded();
-  const box = await line.boundingBox();
-  if (!box) throw new Error('no line');
-  return { x: box.x + (((bar - 1) % 8) / 8) * box.width, y: box.y + 10 };
 }
 
 async function drag(page: Page, from: { x: number; y: number }, to: { x: number; y: number }): Promise<void> {

@@ -29,8 +29,8 @@ export function likelyTakes(project: Project, kind: MoveKind, frame: number): st
   return [...new Set(all)];
 }
 
-/** How many takes a move asks for at least, and at most. */
-export const TAKES_FOR: Record<MoveKind, [number, number]> = { reveal: [2, 2], freeze: [1, 1], whip: [2, 2], ramp: [1, 1], split: [2, 9] };
+/** How many takes a move asks for at least. */
+export const TAKES_FOR: Record<MoveKind, number> = { reveal: 2, freeze: 1, whip: 2, ramp: 1, split: 2 };
 
 /** The second of a take at the playhead where a shot shows it there, else its middle. */
 function secondHere(project: Project, takeId: string, frame: number): number {
@@ -151,7 +151,7 @@ async function proposed(
 export async function layMove(kind: MoveKind, takes: readonly string[], onProgress: Progress): Promise<string> {
   const { project, playhead } = useProject.getState();
   if (!project) return 'No project is open.';
-  const [least] = TAKES_FOR[kind];
+  const least = TAKES_FOR[kind];
   if (takes.length < least)
     return least === 1 ? 'Take in a film under Shoot first.' : `This needs ${least} takes. Take them in under Shoot first.`;
   if (!project.song?.map) return 'There is no beat to put it on yet. Take in a song, or tap its beat, under Song.';

@@ -61,12 +61,9 @@ export function keysOf(shot: Shot, { layerId, maskId, name }: NumberAt): Key[] |
   return maskId ? layer?.masks.find((m) => m.id === maskId)?.numbers[name] : layer?.numbers[name as keyof Layer['numbers']];
 }
 
-/** Puts keys in place and notes that they are the user's now; null takes the number off its layer. */
-function withNumber(shot: Shot, at: NumberAt, keys: Key[] | null): Shot {
-  const put = <N extends Record<string, Key[] | undefined>>(numbers: N): N => {
-    const { [at.name]: _, ...rest } = numbers;
-    return (keys ? { ...rest, [at.name]: keys } : rest) as N;
-  };
+/** Puts keys in place and notes that they are the user's now. */
+function withNumber(shot: Shot, at: NumberAt, keys: Key[]): Shot {
+  const put = <N extends Record<string, Key[] | undefined>>(numbers: N): N => ({ ...numbers, [at.name]: keys });
   const hand = shot.move && !shot.hand.includes(addressOf(at)) ? [...shot.hand, addressOf(at)] : shot.hand;
   return {
     ...shot,
@@ -80,7 +77,7 @@ function withNumber(shot: Shot, at: NumberAt, keys: Key[] | null): Shot {
 }
 
 /** Changes the keys of a number; they are the user's from then on. */
-export function changeKeys(at: NumberAt, label: string, how: (keys: Key[], shot: Shot, project: Project) => Key[] | null): void {
+export function changeKeys(at: NumberAt, label: string, how: (keys: Key[], shot: Shot, project: Project) => Key[]): void {
   changeShot(at.shotId, label, (shot, project) => withNumber(shot, at, how(keysOf(shot, at) ?? [], shot, project)));
 }
 
@@ -148,17 +145,12 @@ export function copyShot(shot: Shot): void {
   useProject.setState({ selectedShot: id });
 }
 
-/** Copies of the shot on every `bars`-th bar up to a beat. Returns how many. */
-export function repeatShot(shot: Shot, bars: number, until: number): number {
-  let made = 0;
+/** Copies of the shot on every `bars`-th bar up to a beat. */
+export function repeatShot(shot: Shot, bars: number, until: number): void {
   edit(`Repeat the shot every ${bars} bars`, (draft) => {
     const project = current(draft) as Project;
-    for (const by of repeats(project, shot, bars, until)) {
-      draft.shots.push(copiedShot(project, shot, crypto.randomUUID(), by));
-      made++;
-    }
+    for (const by of repeats(project, shot, bars, until)) draft.shots.push(copiedShot(project, shot, crypto.randomUUID(), by));
   });
-  return made;
 }
 
 /** Shows another take wherever the shot showed one; what meets what stays. */

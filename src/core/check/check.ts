@@ -85,14 +85,16 @@ function pairMoved(
   if (!take || !media) return [];
   const pair = measured.find((m) => m.takeId === above && m.referenceTakeId === below);
   const scene = sceneOf(project, shot);
-  const mixed = (frame: Frames) => describeFrame(project, frame).layers.filter((l) => l.source.kind === 'take').length > 1;
-  const frames = Array.from({ length: scene.end - scene.first }, (_, i) => scene.first + i).filter(mixed);
+  const mixed = Array.from({ length: scene.end - scene.first }, (_, i) => describeFrame(project, scene.first + i)).filter(
+    ({ layers }) => layers.filter((l) => l.source.kind === 'take').length > 1,
+  );
+  const begins = mixed[0]?.frame ?? scene.first;
   if (!pair || pair.moves.length === 0) {
     return [
       {
         rule: 'not measured',
         shotId: shot.id,
-        frame: frames[0] ?? scene.first,
+        frame: begins,
         weight: 1,
         text: 'These two takes were not measured against each other, so nobody knows whether the camera moved between them. Measure them in Takes.',
         fix: null,
@@ -100,9 +102,9 @@ function pairMoved(
     ];
   }
   let worst = 0;
-  let at = frames[0] ?? scene.first;
-  for (const frame of frames) {
-    for (const { source } of describeFrame(project, frame).layers) {
+  let at = begins;
+  for (const { frame, layers } of mixed) {
+    for (const { source } of layers) {
       if (source.kind !== 'take' || source.takeId !== take.id) continue;
       const real = nearest(pair.moves, source.time);
       const used = correctionAt(take.correction, source.time) ?? { time: 0, ...NO_MOVE };

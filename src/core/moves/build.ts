@@ -1,15 +1,14 @@
-import { type Layer, type Project, plainLayer, type Scene, type Shot, sceneOf } from '../shot';
+import { type Layer, type Project, type Scene, type Shot, sceneOf } from '../shot';
 import { freezeLayers } from './freeze';
 import { rampLayers } from './ramp';
 import { revealLayers } from './reveal';
 import { splitLayers } from './split';
-import type { TakeLayer } from './take-layer';
+import { takeLayers } from './take-layer';
 import { whipLayers } from './whip';
 
 /** The layers a move gives, bottom first. Ordinary keys on beats and frames; nothing is kept of how they came about. */
 function layersOf(project: Project, scene: Scene, move: NonNullable<Shot['move']>): Layer[] {
-  const take: TakeLayer = (id, name, takeId, pins, more) =>
-    plainLayer(id, name, project.takes.find((t) => t.id === takeId)?.tape ?? 0, { kind: 'take', takeId }, pins, more);
+  const take = takeLayers(project);
   switch (move.kind) {
     case 'reveal':
       return revealLayers(scene, move, take);

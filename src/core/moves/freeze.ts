@@ -1,4 +1,4 @@
-import { type Key, keyAt, type Layer, type Mask, type MoveOf, pinAt, plainLayer, plainMask, type Scene, still } from '../shot';
+import { type Key, keyAt, type Layer, type Mask, type MoveOf, matteMask, pinAt, plainLayer, plainMask, type Scene, still } from '../shot';
 import { fps } from '../time';
 import type { TakeLayer } from './take-layer';
 
@@ -21,16 +21,7 @@ function shakeKeys(beat: number, offset: number, frames: number, size: number): 
 
 /** A stored cut-out as a mask that moves with its picture, cut down to a band of the frame where only a part of the figure is meant. */
 function partMasks(part: MoveOf<'freeze'>['parts'][number]): Mask[] {
-  const matte: Mask = {
-    kind: 'matte',
-    id: 'matte',
-    on: true,
-    invert: false,
-    combine: 'add',
-    rides: true,
-    numbers: {},
-    matteId: part.matteId,
-  };
+  const matte = matteMask(part.matteId);
   if (!part.band) return [matte];
   const { from, to } = part.band;
   const band = plainMask(

@@ -1,10 +1,12 @@
 export { rerun } from './build';
+export { frameToSee } from './look-at';
 export { moveProblems } from './problems';
 export {
   type MeasuredFall,
   meanPath,
   posesIn,
   proposeFreeze,
+  proposePlain,
   proposeRamp,
   proposeReveal,
   proposeSeam,

@@ -2,20 +2,19 @@ import {
   beatMapOf,
   type Footage,
   footageOf,
-  type Mask,
   type Move,
   type MoveOf,
   type Place,
   type Project,
   pinAt,
-  plainLayer,
   type Shot,
   type Stand,
-  still,
+  seamMask,
 } from '../shot';
 import { beatToSeconds, fps } from '../time';
 import type { Beats, Seconds, Unit } from '../units';
 import { rerun } from './build';
+import { takeLayers } from './take-layer';
 
 /** What was seen falling in a take: when it begins and ends, and the path of the densest part. */
 export interface MeasuredFall {
@@ -175,10 +174,10 @@ export function proposeRamp(project: Project, id: string, beat: Beats, takeId: s
   });
 }
 
-/** How a number of panels is laid out by default: in one row up to four, else in rows of three. */
+/** How many panels a row has by default: up to three in one, four in two rows of two, else three. */
 const columnsFor = (count: number) => (count <= 3 ? count : count === 4 ? 2 : 3);
 
-/** Panels that open one after another on half beats from `beat` on and close together after two bars. */
+/** Panels that push in together on `beat` and go after two bars, or as long as the shortest take allows. */
 export function proposeSplit(project: Project, id: string, beat: Beats, takeIds: readonly string[], overscan: number): Shot {
   const map = beatMapOf(project);
   const takes = takeIds.map((takeId) => footageOf(project, takeId));
@@ -265,27 +264,24 @@ export function proposeSeam(
   overscan: number,
 ): Shot {
   const length = beatsIn(project, beat, seconds, 1, 1e4);
-  const tape = (takeId: string) => project.takes.find((t) => t.id === takeId)?.tape ?? 0;
-  const layer = (name: string, label: string, use: typeof left, masks: Mask[]) =>
-    plainLayer(name, label, tape(use.takeId), { kind: 'take', takeId: use.takeId }, [pinAt(0, 0, use.sync)], { masks });
-  const seam: Mask = {
-    kind: 'seam',
-    id: 'seam',
-    on: true,
-    invert: false,
-    combine: 'add',
-    rides: false,
-    numbers: { outside: still(feather) },
-    stands,
-  };
+  const take = takeLayers(project);
   return {
     id,
     name: 'Clones',
     start: onBeat(beat),
     end: onBeat(beat + length),
     overscan,
-    layers: [layer('left', 'Left of the seam', left, []), layer('right', 'Right of the seam', right, [seam])],
+    layers: [
+      take('left', 'Left of the seam', left.takeId, [pinAt(0, 0, left.sync)], {}),
+      take('right', 'Right of the seam', right.takeId, [pinAt(0, 0, right.sync)], { masks: [seamMask(stands, feather)] }),
+    ],
     move: null,
     hand: [],
   };
+}
+
+/** A shot of one take from one anchor to another, from the take's first second on. */
+export function proposePlain(project: Project, id: string, start: Place, end: Place, takeId: string): Shot {
+  const layer = takeLayers(project)('shown', 'The take', takeId, [pinAt(0, 0, footageOf(project, takeId).from)], {});
+  return { id, name: 'Shot', start, end, overscan: 100, layers: [layer], move: null, hand: [] };
 }

@@ -14,7 +14,7 @@ export {
 export { onBeat, stretched, withKey, withMirrored, withMoved, withoutKeys } from './edit-keys';
 export { type Footage, footageKey, footageName, footageOf, wholeOf } from './footage';
 export type { Key, Layer, Mask, Place, Stand } from './layer-schema';
-export { keyAt, pinAt, plainLayer, plainMask, still } from './layers';
+export { keyAt, matteMask, pinAt, plainLayer, plainMask, seamMask, still } from './layers';
 export { maskPoints } from './mask-coverage';
 export { type Move, type MoveOf, SIDES, WHIP_WAYS } from './move-schema';
 export { LAYER_NUMBERS, type LayerNumber, maskNumber, type NumberKind } from './numbers';

@@ -1,5 +1,5 @@
 import type { Easing } from '../motion';
-import type { Key, Layer, Mask, Pin } from './layer-schema';
+import type { Key, Layer, Mask, Pin, Stand } from './layer-schema';
 
 /** A number that is not keyed: one key on the shot's first beat. */
 export const still = (value: number): Key[] => [{ beat: 0, offset: 0, value, easing: 'linear' }];
@@ -38,8 +38,23 @@ export function plainLayer(id: string, name: string, tape: number, source: Layer
   };
 }
 
+/** What every mask is before anything is said of it. */
+const PLAIN = { on: true, invert: false, combine: 'add', rides: false } as const;
+
 type Drawn = Exclude<Mask['kind'], 'seam' | 'matte'>;
 /** A drawn mask as it is before anything is said of it. */
 export function plainMask(id: string, kind: Drawn, numbers: Mask['numbers'], more: Partial<Omit<Mask, 'kind'>> = {}): Mask {
-  return { kind, id, on: true, invert: false, combine: 'add', rides: false, numbers, ...more };
+  return { kind, id, ...PLAIN, numbers, ...more };
 }
+
+/** A measured seam as a mask; `feather` in per cent of the frame's height at its widest. */
+export const seamMask = (stands: Stand[], feather: number): Mask => ({
+  kind: 'seam',
+  id: 'seam',
+  ...PLAIN,
+  numbers: { outside: still(feather) },
+  stands,
+});
+
+/** A kept cut-out as a mask that moves with its picture. */
+export const matteMask = (matteId: string): Mask => ({ kind: 'matte', id: 'matte', ...PLAIN, rides: true, numbers: {}, matteId });

@@ -1,7 +1,7 @@
 import type { Easing } from '../motion';
 import type { Anchor } from '../time';
 import type { Layer, Stand } from './layer-schema';
-import { keyAt, pinAt, plainLayer, plainMask, still } from './layers';
+import { keyAt, pinAt, plainLayer, plainMask, seamMask, still } from './layers';
 import type { Move } from './move-schema';
 
 /** A shot as versions 4 to 6 kept it: two takes and how they are mixed. */
@@ -37,12 +37,11 @@ export function layersFromMix(value: unknown, tapes: ReadonlyMap<string, number>
     plainLayer(id, name, tapes.get(use.takeId) ?? 0, { kind: 'take', takeId: use.takeId }, pins, more);
   if (mix.kind === 'seam') {
     const pins = (sync: number) => [pinAt(0, rest.start.offset, sync)];
-    const seam = { kind: 'seam' as const, id: 'seam', on: true, invert: false, combine: 'add' as const, rides: false, stands: mix.stands };
     return {
       ...rest,
       layers: [
         take('before', 'Left of the seam', before, pins(before.sync), {}),
-        take('after', 'Right of the seam', after, pins(after.sync), { masks: [{ ...seam, numbers: { outside: still(mix.feather) } }] }),
+        take('after', 'Right of the seam', after, pins(after.sync), { masks: [seamMask(mix.stands, mix.feather)] }),
       ],
       move: null,
       hand: [],

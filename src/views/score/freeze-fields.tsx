@@ -2,7 +2,7 @@
 import { type MoveOf, SIDES } from '@/core/shot';
 import { Button, NumberField } from '@/ui/parts';
 import { SelectField } from '@/ui/value-field';
-import { type FieldsProps, MoveNumber, options } from './move-number';
+import { type FieldsProps, MoveNumber, options, SyncField } from './move-number';
 import { PlaceField } from './place-field';
 
 /** What is typed or chosen of a freeze. */
@@ -31,16 +31,7 @@ export function FreezeFields({ project, shot, move, set }: FieldsProps<MoveOf<'f
         onChange={(under) => set('Change what is under the parts', { under: under as typeof move.under })}
       />
       <div className="grid grid-cols-2 gap-2">
-        <NumberField
-          label="Frozen second"
-          unit="s"
-          value={move.use.sync}
-          min={0}
-          max={36000}
-          step={0.04}
-          digits={2}
-          onChange={(sync) => set('Freeze another frame', { use: { ...move.use, sync } })}
-        />
+        <SyncField label="Frozen second" use={move.use} onChange={(use) => set('Freeze another frame', { use })} />
         <MoveNumber
           label="A part every"
           unit="beats"

@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
-import { anchorOn, beatMapOf, type Project, pinAt, plainLayer, type Shot, SNAPS, type Snap, snapped } from '@/core/shot';
+import { proposePlain } from '@/core/moves';
+import { anchorOn, beatMapOf, SNAPS, type Snap, snapped } from '@/core/shot';
 import { likelyTakes } from '@/data/moves';
 import { addShot } from '@/data/shots';
 import { useProject } from '@/data/store';
@@ -17,26 +18,6 @@ import { selectedOf, useScore } from './use-score';
 
 const FOLDS = [1, 2, 4, 8];
 
-/** A shot of one take over a stretch of bars, from the take's first second on. */
-function plainShot(project: Project, from: number, to: number): Shot | null {
-  const [takeId] = likelyTakes(project, 'freeze', -1);
-  const take = project.takes.find((t) => t.id === takeId);
-  if (!take) return null;
-  const map = beatMapOf(project);
-  const { rate } = project.frame;
-  const layer = plainLayer('shown', 'The take', take.tape, { kind: 'take', takeId }, [pinAt(0, 0, take.part?.from ?? 0)]);
-  return {
-    id: crypto.randomUUID(),
-    name: 'Shot',
-    start: anchorOn(map, from, rate),
-    end: anchorOn(map, to, rate),
-    overscan: 100,
-    layers: [layer],
-    move: null,
-    hand: [],
-  };
-}
-
 export function ScoreView() {
   const project = useProject((s) => s.project);
   const selectedShot = useProject((s) => s.selectedShot);
@@ -49,8 +30,10 @@ export function ScoreView() {
   const sweep = (from: number, to: number) => {
     const times = hits?.map((h) => h.time) ?? [];
     const [low, high] = [from, to].map((beat) => snapped(project, beat, snap, times));
-    const made = high > low ? plainShot(project, low, high) : null;
-    if (made) addShot(made);
+    const [takeId] = likelyTakes(project, 'freeze', -1);
+    if (high <= low || takeId === undefined) return;
+    const [start, end] = [low, high].map((beat) => anchorOn(beatMapOf(project), beat, project.frame.rate));
+    addShot(proposePlain(project, crypto.randomUUID(), start, end, takeId));
   };
   return (
     <div

@@ -1,12 +1,12 @@
 'use client';
 import { useState } from 'react';
+import { frameToSee } from '@/core/moves';
 import type { Project } from '@/core/shot';
 import { anchorAtFrame, barAndBeat } from '@/core/time';
 import { layMove, likelyTakes, type MoveKind, TAKES_FOR } from '@/data/moves';
 import { seek } from '@/data/playback';
 import { useProject } from '@/data/store';
 import { Button, Note, NumberField, Working } from '@/ui/parts';
-import { middleOf } from './move-middle';
 import { TakeChoice } from './take-choice';
 
 const MOVES: readonly [MoveKind, string, string][] = [
@@ -32,8 +32,7 @@ export function MoveBar({ project }: { project: Project }) {
     const wanted = [0, 1].flatMap((i) => (chosen[i] && project.takes.some((t) => t.id === chosen[i]) ? [chosen[i]] : []));
     const list = [...new Set([...wanted, ...all])];
     // One take may stand in for both: a whip within it, panels that lag behind one another.
-    const [least] = TAKES_FOR[kind];
-    const count = kind === 'split' ? panels : least;
+    const count = kind === 'split' ? panels : TAKES_FOR[kind];
     return Array.from({ length: count }, (_, i) => list[i % Math.max(1, list.length)]).filter((id) => id !== undefined);
   };
   const lay = async (kind: MoveKind, text: string) => {
@@ -42,7 +41,7 @@ export function MoveBar({ project }: { project: Project }) {
     setDoing(null);
     const { project: now, selectedShot } = useProject.getState();
     const made = now?.shots.find((s) => s.id === selectedShot);
-    if (now && made) seek(middleOf(now, made));
+    if (now && made) seek(frameToSee(now, made));
   };
   const defaults = likely('whip');
   return (

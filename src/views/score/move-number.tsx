@@ -51,3 +51,19 @@ export function MoveNumber<M extends Move>({
     />
   );
 }
+
+/** The second of a take that meets a move's own instant. */
+export function SyncField<U extends { sync: number }>({ label, use, onChange }: { label: string; use: U; onChange: (use: U) => void }) {
+  return (
+    <NumberField
+      label={label}
+      unit="s"
+      value={use.sync}
+      min={0}
+      max={36000}
+      step={0.04}
+      digits={2}
+      onChange={(sync) => onChange({ ...use, sync })}
+    />
+  );
+}

@@ -3,9 +3,9 @@ import { useState } from 'react';
 import { type MeasuredFall, meanPath } from '@/core/moves';
 import { footageOf, type MoveOf } from '@/core/shot';
 import { takeFall } from '@/data/media';
-import { Button, Note, NumberField, Working } from '@/ui/parts';
+import { Button, Note, Working } from '@/ui/parts';
 import { SelectField } from '@/ui/value-field';
-import { type FieldsProps, MoveNumber } from './move-number';
+import { type FieldsProps, MoveNumber, SyncField } from './move-number';
 import { PlaceField } from './place-field';
 
 /** What is typed or chosen of a masked reveal. */
@@ -91,19 +91,8 @@ export function RevealFields({ project, shot, move, set }: FieldsProps<MoveOf<'r
         />
       </div>
       <div className="grid grid-cols-2 gap-2">
-        {(['before', 'after'] as const).map((side) => (
-          <NumberField
-            key={side}
-            label={side === 'before' ? 'First take at the start' : 'Second take at the start'}
-            unit="s"
-            value={move[side].sync}
-            min={0}
-            max={36000}
-            step={0.04}
-            digits={2}
-            onChange={(sync) => set('Slide the take', { [side]: { ...move[side], sync } })}
-          />
-        ))}
+        <SyncField label="First take at the start" use={move.before} onChange={(before) => set('Slide the take', { before })} />
+        <SyncField label="Second take at the start" use={move.after} onChange={(after) => set('Slide the take', { after })} />
       </div>
     </>
   );

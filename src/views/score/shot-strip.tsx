@@ -1,18 +1,8 @@
 'use client';
 import { type PointerEvent, useRef, useState } from 'react';
-import {
-  anchorOn,
-  beatMapOf,
-  footageOf,
-  layerFrames,
-  layerSecond,
-  type Project,
-  placeFrame,
-  type Shot,
-  sceneOf,
-  snapped,
-} from '@/core/shot';
-import { beatToSeconds, nearestFrame, resolveAnchor } from '@/core/time';
+import { frameToSee } from '@/core/moves';
+import { anchorOn, beatMapOf, footageOf, layerFrames, layerSecond, type Project, type Shot, sceneOf, snapped } from '@/core/shot';
+import { beatToSeconds, frameToSeconds, nearestFrame, resolveAnchor, secondsToBeat } from '@/core/time';
 import { moveShot, trimShot } from '@/data/shots';
 import { useProject } from '@/data/store';
 import { tapeStyle } from '@/ui/tape';
@@ -33,15 +23,10 @@ function topTake(project: Project, shot: Shot, frame: number) {
     const [from, to] = layerFrames(scene, l);
     if (l.source.kind !== 'take' || !l.on || frame < from || frame >= to) return false;
     // A reveal shows the second take from its middle on.
-    return l.masks.length === 0 || shot.move?.kind !== 'reveal' || frame >= revealMiddle(project, shot);
+    return l.masks.length === 0 || shot.move?.kind !== 'reveal' || frame >= frameToSee(project, shot);
   });
   if (layer?.source.kind !== 'take') return null;
   return { media: footageOf(project, layer.source.takeId), second: layerSecond(project, scene, layer, frame) };
-}
-
-function revealMiddle(project: Project, shot: Shot): number {
-  const scene = sceneOf(project, shot);
-  return shot.move?.kind === 'reveal' ? (placeFrame(scene, shot.move.start) + placeFrame(scene, shot.move.end)) / 2 : 0;
 }
 
 function StripPicture({ project, shot, beat }: { project: Project; shot: Shot; beat: number }) {
@@ -56,15 +41,16 @@ function StripPicture({ project, shot, beat }: { project: Project; shot: Shot; b
   );
 }
 
-/** Where the takes of a shot lie along it, for the tape at its foot: beats from and to, and the tape. */
+/** Where the layers of a shot lie along it, for the tape at its foot: beats from and to, and the tape. */
 function tapes(project: Project, shot: Shot): { from: number; to: number; tape: number }[] {
-  const map = beatMapOf(project);
-  const { rate } = project.frame;
-  const at = (place: { beat: number; offset: number } | null, otherwise: number) =>
-    place
-      ? place.beat + shot.start.beat + place.offset * (rate.den / rate.num / Math.max(0.05, beatToSeconds(map, 1) - beatToSeconds(map, 0)))
-      : otherwise;
-  return shot.layers.filter((l) => l.on).map((l) => ({ from: at(l.from, shot.start.beat), to: at(l.to, shot.end.beat), tape: l.tape }));
+  const scene = sceneOf(project, shot);
+  const beatOf = (frame: number) => secondsToBeat(scene.map, frameToSeconds(frame, scene.rate));
+  return shot.layers
+    .filter((l) => l.on)
+    .map((l) => {
+      const [from, to] = layerFrames(scene, l);
+      return { from: beatOf(from), to: beatOf(to), tape: l.tape };
+    });
 }
 
 type Grip = 'whole' | 'start' | 'end';

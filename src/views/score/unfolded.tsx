@@ -10,6 +10,7 @@ import {
   layerTime,
   maskNumber,
   type Project,
+  placeFrame,
   type Scene,
   type Shot,
   sceneOf,
@@ -181,8 +182,9 @@ function Thread({ project, shot, at, kind, name }: ThreadProps) {
       const landed = new Set([...together].map((f) => f + target.frame - from));
       const by = target.value - old;
       return moved_.map((k) => {
-        const frame = trackOf(there, [k])[0].frame;
-        return landed.has(frame) ? { ...k, value: Math.round(Math.min(kind.max, Math.max(kind.min, k.value + by)) * 100) / 100 } : k;
+        return landed.has(placeFrame(there, k))
+          ? { ...k, value: Math.round(Math.min(kind.max, Math.max(kind.min, k.value + by)) * 100) / 100 }
+          : k;
       });
     });
     useScore.setState({ chosen: new Set([...together].map((f) => f + target.frame - from)) });

@@ -1,8 +1,7 @@
 'use client';
 import { type MoveOf, WHIP_WAYS } from '@/core/shot';
-import { NumberField } from '@/ui/parts';
 import { SelectField } from '@/ui/value-field';
-import { type FieldsProps, MoveNumber, options } from './move-number';
+import { type FieldsProps, MoveNumber, options, SyncField } from './move-number';
 import { PlaceField } from './place-field';
 import { Presets } from './presets';
 
@@ -31,19 +30,8 @@ export function WhipFields({ project, shot, move, set }: FieldsProps<MoveOf<'whi
           said="Whip further"
         />
         <MoveNumber label="Shutter angle" unit="°" of="shutter" range={[0, 720]} step={45} move={move} set={set} said="Change the smear" />
-        {(['out', 'into'] as const).map((side) => (
-          <NumberField
-            key={side}
-            label={side === 'out' ? 'First take at the cut' : 'Second take at the cut'}
-            unit="s"
-            value={move[side].sync}
-            min={0}
-            max={36000}
-            step={0.04}
-            digits={2}
-            onChange={(sync) => set('Slide the take', { [side]: { ...move[side], sync } })}
-          />
-        ))}
+        <SyncField label="First take at the cut" use={move.out} onChange={(out) => set('Slide the take', { out })} />
+        <SyncField label="Second take at the cut" use={move.into} onChange={(into) => set('Slide the take', { into })} />
       </div>
       <Presets rate={project.frame.rate} move={move} onTake={(next) => set('Take a kept whip', next)} />
     </>

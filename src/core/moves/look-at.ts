@@ -1,7 +1,8 @@
-import { type Place, type Project, placeFrame, type Shot, sceneOf } from '@/core/shot';
+import { type Place, type Project, placeFrame, type Shot, sceneOf } from '../shot';
+import type { Frames } from '../units';
 
 /** The frame on which a shot's move is best looked at. */
-export function middleOf(project: Project, shot: Shot): number {
+export function frameToSee(project: Project, shot: Shot): Frames {
   const scene = sceneOf(project, shot);
   const at = (place: Place) => placeFrame(scene, place);
   const { move } = shot;
