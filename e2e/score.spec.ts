@@ -163,7 +163,7 @@ test('a whip kept under a name is taken for another shot', async ({ page }) => {
   await page.getByLabel('The view goes').selectOption('zoom');
   await page.getByLabel('Frames in all in f').fill('12');
   await page.getByLabel('Frames in all in f').press('Enter');
-  await page.getByLabel('Keep this whip as').fill('Punch in');
+  await page.getByLabel('Keep these numbers as').fill('Punch in');
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
   const later = await barAt(page, 14);
   await page.mouse.click(later.x + 1, later.y);

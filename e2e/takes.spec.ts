@@ -256,11 +256,20 @@ test('a long recording from elsewhere is cut into takes where nothing moves; in 
   await expect(page.getByText('evening.mp4').first()).toBeVisible({ timeout: 60_000 });
   // Its measure, broken off by a reload, goes on from what it had.
   await stage(page, 'Takes').click();
-  await expect.poll(async () => (await worked(page, 'part of lock')).length, { timeout: 60_000, intervals: [50] }).toBeGreaterThan(0);
+  const parts = async () => (await worked(page, 'part of lock')) as { times: number[] }[];
+  let before: { times: number[] }[] = [];
+  await expect
+    .poll(
+      async () => {
+        before = await parts();
+        return before.length;
+      },
+      { timeout: 60_000, intervals: [50] },
+    )
+    .toBeGreaterThan(0);
   await page.reload();
-  const [before] = (await worked(page, 'part of lock')) as { times: number[] }[];
-  expect(before.times.length).toBeGreaterThan(5);
-  await expect.poll(async () => (await worked(page, 'part of lock')).length, { timeout: 60_000 }).toBe(0);
+  expect(before[0].times.length).toBeGreaterThan(5);
+  await expect.poll(async () => (await parts()).length, { timeout: 60_000 }).toBe(0);
   // Of all that was measured only this one is as long.
   const measured = ((await worked(page, 'lock')) as TakeMeasurement[]).find((m) => m.frames > 300);
   expect(measured?.frames).toBe(390);

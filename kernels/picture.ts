@@ -125,8 +125,8 @@ function codes(a: v128, b: v128): v128 {
   return i8x16.narrow_i16x8_u(both, both);
 }
 
-/** A 3×4 colour matrix (twelve f32 at `m`) over 4:2:0 planes in place, rows `from` to `to` (even). */
-export function recolour(y: usize, u: usize, v: usize, width: i32, from: i32, to: i32, m: usize): void {
+/** A 3×4 colour matrix (twelve f32 at `m`) over 4:2:0 planes in place, columns `x0` to `x1` of rows `from` to `to` (all even). */
+export function recolour(y: usize, u: usize, v: usize, width: i32, x0: i32, x1: i32, from: i32, to: i32, m: usize): void {
   const half = width >> 1;
   const m0 = load<f32>(m), m1 = load<f32>(m, 4), m2 = load<f32>(m, 8), m3 = load<f32>(m, 12) + 0.5;
   const m4 = load<f32>(m, 16), m5 = load<f32>(m, 20), m6 = load<f32>(m, 24), m7 = load<f32>(m, 28) + 0.5;
@@ -134,8 +134,9 @@ export function recolour(y: usize, u: usize, v: usize, width: i32, from: i32, to
   for (let row = from; row < to; row += 2) {
     const line = y + <usize>(row * width);
     const chroma = <usize>((row >> 1) * half);
-    let x = 0;
-    for (; x + 4 <= half; x += 4) {
+    const last = x1 >> 1;
+    let x = x0 >> 1;
+    for (; x + 4 <= last; x += 4) {
       const k = chroma + <usize>x;
       const cu = floats(v128.load32_zero(u + k));
       const cv = floats(v128.load32_zero(v + k));
@@ -156,7 +157,7 @@ export function recolour(y: usize, u: usize, v: usize, width: i32, from: i32, to
       v128.store32_lane(u + k, codes(nu, nu), 0);
       v128.store32_lane(v + k, codes(nv, nv), 0);
     }
-    for (; x < half; x++) {
+    for (; x < last; x++) {
       const k = <usize>((row >> 1) * half + x);
       const at = y + <usize>(row * width + 2 * x);
       const below = at + <usize>width;
@@ -225,21 +226,110 @@ export function addShifted(tiled: usize, sw: i32, sh: i32, dst: usize, ow: i32, 
   }
 }
 
-/** Adds the source pixel nearest to each output pixel under any affine map, mirrored at the edges. */
+/** First and one past the last x in 0..n for which 0 <= start + x·step < size, as far as can be told without rounding errors. */
+@inline
+function firstInside(start: f64, step: f64, size: i32, n: i32): i32 {
+  if (Math.abs(step) < 1e-9) return start >= 0 && start < <f64>size ? 0 : n;
+  const p = -start / step;
+  const q = (<f64>size - start) / step;
+  return <i32>max(0.0, min(<f64>n, Math.ceil(min(p, q)) + 1.0));
+}
+@inline
+function lastInside(start: f64, step: f64, size: i32, n: i32): i32 {
+  if (Math.abs(step) < 1e-9) return start >= 0 && start < <f64>size ? n : 0;
+  const p = -start / step;
+  const q = (<f64>size - start) / step;
+  return <i32>max(0.0, min(<f64>n, Math.floor(max(p, q)) - 1.0));
+}
+
+@inline
+function addNearest(src: usize, sw: i32, sh: i32, to: usize, u: f64, v: f64): void {
+  const i = <i32>Math.floor(u);
+  const j = <i32>Math.floor(v);
+  const p = i >= 0 && i < sw ? i : mirrored(i, sw);
+  const q = j >= 0 && j < sh ? j : mirrored(j, sh);
+  store<u16>(to, load<u16>(to) + <u16>load<u8>(src + <usize>(q * sw + p)));
+}
+
+/** Adds the source pixel nearest to each output pixel under any affine map, mirrored at the edges. Source sides below 8192. */
 export function addMapped(src: usize, sw: i32, sh: i32, dst: usize, ow: i32, oh: i32, a: f64, b: f64, c: f64, d: f64, e: f64, f: f64): void {
+  const du = <i32>Math.round(a * 262144);
+  const dv = <i32>Math.round(d * 262144);
   for (let y = 0; y < oh; y++) {
-    let u = a * 0.5 + b * (<f64>y + 0.5) + c;
-    let v = d * 0.5 + e * (<f64>y + 0.5) + f;
-    let to = dst + <usize>(2 * y * ow);
-    for (let x = 0; x < ow; x++) {
+    const u = a * 0.5 + b * (<f64>y + 0.5) + c;
+    const v = d * 0.5 + e * (<f64>y + 0.5) + f;
+    const row = dst + <usize>(2 * y * ow);
+    const from = max(firstInside(u, a, sw, ow), firstInside(v, d, sh, ow));
+    const end = max(from, min(lastInside(u, a, sw, ow), lastInside(v, d, sh, ow)));
+    for (let x = 0; x < from; x++) addNearest(src, sw, sh, row + <usize>(2 * x), u + a * <f64>x, v + d * <f64>x);
+    let i = <i32>Math.floor((u + a * <f64>from) * 262144);
+    let j = <i32>Math.floor((v + d * <f64>from) * 262144);
+    let to = row + <usize>(2 * from);
+    for (let x = from; x < end; x++) {
+      store<u16>(to, load<u16>(to) + <u16>load<u8>(src + <usize>((j >> 18) * sw + (i >> 18))));
+      i += du;
+      j += dv;
+      to += 2;
+    }
+    for (let x = end; x < ow; x++) addNearest(src, sw, sh, row + <usize>(2 * x), u + a * <f64>x, v + d * <f64>x);
+  }
+}
+
+/** One output pixel of a cubic filter of 4×4 taps at the sample (u, v), indices mirrored or held at the edges. */
+@inline
+function cubicAt(src: usize, sw: i32, sh: i32, u: f64, v: f64, weights: usize, mirror: i32): u8 {
+  const x0 = <i32>Math.floor(u);
+  const y0 = <i32>Math.floor(v);
+  const wx = weights + (<usize>((u - <f64>x0) * 256.0) << 3);
+  const wy = weights + (<usize>((v - <f64>y0) * 256.0) << 3);
+  let sum: f32 = 0;
+  for (let k = 0; k < 4; k++) {
+    const q = y0 - 1 + k;
+    const line = mirror ? mirrored(q, sh) : min(max(q, 0), sh - 1);
+    let across: f32 = 0;
+    for (let m = 0; m < 4; m++) {
+      const p = x0 - 1 + m;
+      const column = mirror ? mirrored(p, sw) : min(max(p, 0), sw - 1);
+      across += <f32>load<u8>(src + <usize>(line * sw + column)) * <f32>load<i16>(wx + <usize>(2 * m));
+    }
+    sum += across * <f32>load<i16>(wy + <usize>(2 * k));
+  }
+  return <u8>min(max(sum * (1.0 / 268435456.0) + 0.5, 0), 255);
+}
+
+/**
+ * A plane through any affine map by a cubic filter of 4×4 taps (256 phases of four i16 at `weights`), columns `x0` to `x1` of rows `y0` to
+ * `y1`; beyond the source mirrored, or its edge held.
+ */
+export function cubicMapped(src: usize, sw: i32, sh: i32, dst: usize, ow: i32, x0: i32, x1: i32, y0: i32, y1: i32, weights: usize, mirror: i32, a: f64, b: f64, c: f64, d: f64, e: f64, f: f64): void {
+  const share = f32x4.splat(1.0 / 268435456.0);
+  for (let y = y0; y < y1; y++) {
+    const u0 = a * 0.5 + b * (<f64>y + 0.5) + c - 0.5;
+    const v0 = d * 0.5 + e * (<f64>y + 0.5) + f - 0.5;
+    const row = dst + <usize>(y * ow);
+    for (let x = x0; x < x1; x++) {
+      const u = u0 + a * <f64>x;
+      const v = v0 + d * <f64>x;
       const i = <i32>Math.floor(u);
       const j = <i32>Math.floor(v);
-      const p = i >= 0 && i < sw ? i : mirrored(i, sw);
-      const q = j >= 0 && j < sh ? j : mirrored(j, sh);
-      store<u16>(to, load<u16>(to) + <u16>load<u8>(src + <usize>(q * sw + p)));
-      u += a;
-      v += d;
-      to += 2;
+      if (i < 1 || j < 1 || i + 2 >= sw || j + 2 >= sh) {
+        store<u8>(row + <usize>x, cubicAt(src, sw, sh, u, v, weights, mirror));
+        continue;
+      }
+      const from = src + <usize>((j - 1) * sw + i - 1);
+      const wx = v128.load64_splat(weights + (<usize>((u - <f64>i) * 256.0) << 3));
+      const wy = f32x4.convert_i32x4_s(v128.load16x4_s(weights + (<usize>((v - <f64>j) * 256.0) << 3)));
+      let p = v128.load32_zero(from);
+      p = v128.load32_lane(from + <usize>sw, p, 1);
+      let q = v128.load32_zero(from + <usize>(2 * sw));
+      q = v128.load32_lane(from + <usize>(3 * sw), q, 1);
+      const g = i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(p), wx);
+      const h = i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(q), wx);
+      const lines = i32x4.add(v128.shuffle<i32>(g, h, 0, 2, 4, 6), v128.shuffle<i32>(g, h, 1, 3, 5, 7));
+      const parts = f32x4.mul(f32x4.mul(f32x4.convert_i32x4_s(lines), wy), share);
+      const pairs = f32x4.add(parts, v128.shuffle<f32>(parts, parts, 2, 3, 0, 1));
+      const sum = f32x4.extract_lane(pairs, 0) + f32x4.extract_lane(pairs, 1);
+      store<u8>(row + <usize>x, <u8>min(max(sum + 0.5, 0), 255));
     }
   }
 }

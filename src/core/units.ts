@@ -8,6 +8,8 @@ export type Seconds = number;
 export type Beats = number;
 /** Length in pixels of a stated picture; sub-pixel fractions are allowed. */
 export type Pixels = number;
+/** Hundredths of a stated whole. */
+export type Percent = number;
 /** 0 to 1 inclusive. */
 export type Unit = number;
 /** Angle in degrees, counter-clockwise as seen on screen unless stated. */

@@ -1,15 +1,12 @@
-import { boxOf } from '@/core/measure';
 import { type MeasuredFall, posesIn, proposeFreeze, proposeRamp, proposeReveal, proposeSplit, proposeWhip } from '@/core/moves';
 import { footageOf, layerSecond, type Media, type Move, type Project, type Shot, sceneOf, shotAt, takesOf } from '@/core/shot';
 import { anchorAtFrame } from '@/core/time';
-import { folder } from '@/media/files';
-import { mattePng, stillPng } from '@/media/pictures';
 import type { Progress } from './jobs';
+import { keepFigure } from './kept';
 import { isPlate, marginFor, takeFall } from './media';
 import { takeCourse } from './parts';
 import { addShot } from './shots';
 import { useProject } from './store';
-import { cutFigure, setPlate } from './together';
 
 export type MoveKind = Move['kind'];
 
@@ -39,55 +36,6 @@ function secondHere(project: Project, takeId: string, frame: number): number {
   if (shot && layer) return layerSecond(project, sceneOf(project, shot), layer, frame);
   const { from, to } = footageOf(project, takeId);
   return (from + to) / 2;
-}
-
-/** Keeps a picture as a file of the project, in the step of undo that uses it. */
-async function keepPicture(
-  kind: 'matte' | 'still',
-  name: string,
-  png: Blob,
-  { width, height }: { width: number; height: number },
-): Promise<Media> {
-  const id = crypto.randomUUID().replaceAll('-', '');
-  const writable = await (await (await folder('media')).getFileHandle(id, { create: true })).createWritable();
-  await writable.write(png);
-  await writable.close();
-  return {
-    id,
-    kind,
-    name,
-    type: 'image/png',
-    bytes: png.size,
-    duration: 0,
-    width,
-    height,
-    rotation: 0,
-    codec: 'PNG',
-    fps: 0,
-    variableRate: false,
-    hasSound: false,
-    colour: { matrix: 'bt709', fullRange: true },
-  };
-}
-
-/** A figure cut out of a frame and the empty set behind it, both kept; and how high in the frame the figure begins and ends, per cent. */
-async function keepFigure(
-  project: Project,
-  takeId: string,
-  time: number,
-  onProgress: Progress,
-): Promise<{ media: Media[]; matteId: string; plateId: string; top: number; bottom: number }> {
-  const take = project.takes.find((t) => t.id === takeId);
-  if (!take) throw new Error('That take is no longer in the project.');
-  const { planes } = await setPlate(project, take, (p) => onProgress(0.6 * p));
-  const { matte } = await cutFigure(project, take, time, null, (p) => onProgress(0.6 + 0.4 * p));
-  const box = boxOf({ width: matte.width, height: matte.height, data: matte.alpha.map((a) => (a > 127 ? 1 : 0)) });
-  if (!box) throw new Error('Nobody was found in that frame to cut out.');
-  const { name } = footageOf(project, takeId);
-  const figure = await keepPicture('matte', `Cut-out of ${name} at ${time.toFixed(2)} s`, await mattePng(matte), matte);
-  const plate = await keepPicture('still', `Empty set of ${name}`, await stillPng(planes), planes);
-  const up = (y: number) => (100 * y) / matte.height;
-  return { media: [figure, plate], matteId: figure.id, plateId: plate.id, top: up(box.top), bottom: up(box.bottom) };
 }
 
 interface Proposed {

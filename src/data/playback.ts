@@ -87,6 +87,15 @@ function clickAt(beatsPerBar: number, beat: number, at: number): void {
   scheduled(tone(one ? 1760 : 1175, 0.05, at, 0.35));
 }
 
+/** Whether what sounds is the half frame before a loop's end that is nearest to the beat after it, which is not heard. */
+function turnsBack(project: Project, now: number): boolean {
+  const { loop } = usePlayback.getState();
+  if (!loop) return false;
+  const end = beatToSeconds(beatMapOf(project), loop.to);
+  const { rate } = project.frame;
+  return now < end && nearestFrame(now, rate) === nearestFrame(end, rate);
+}
+
 function tick(): void {
   const { project } = useProject.getState();
   if (!project || !usePlayback.getState().playing) return;
@@ -94,7 +103,7 @@ function tick(): void {
   const now = songTime();
   const { rate } = project.frame;
   // An event's frame is the one nearest to its beat, so that is the frame seen as the beat is heard.
-  const frame = nearestFrame(now, rate);
+  const frame = nearestFrame(now, rate) - (turnsBack(project, now) ? 1 : 0);
   if (now >= ends - 2e-3) {
     pause();
     return;

@@ -19,9 +19,10 @@ import {
 } from '@/core/shot';
 import { edit, useProject } from './store';
 
-/** Changes one shot, on the score or within others, as a named step. */
-export function changeShot(id: string, label: string, how: (shot: Shot, project: Project) => Shot): void {
+/** Changes one shot, on the score or within others, as a named step; with the kept files it needs. */
+export function changeShot(id: string, label: string, how: (shot: Shot, project: Project) => Shot, media: readonly Media[] = []): void {
   edit(label, (draft) => {
+    draft.media.push(...media);
     const project = current(draft) as Project;
     for (const list of ['shots', 'inner'] as const) {
       const at = project[list].findIndex((s) => s.id === id);
@@ -31,8 +32,8 @@ export function changeShot(id: string, label: string, how: (shot: Shot, project:
 }
 
 /** Changes a shot's move and runs it again; what was taken over by hand stays. */
-export function changeMove<M extends Move>(id: string, label: string, how: (move: M) => M): void {
-  changeShot(id, label, (shot, project) => (shot.move ? rerun(project, { ...shot, move: how(shot.move as M) }) : shot));
+export function changeMove<M extends Move>(id: string, label: string, how: (move: M) => M, media: readonly Media[] = []): void {
+  changeShot(id, label, (shot, project) => (shot.move ? rerun(project, { ...shot, move: how(shot.move as M) }) : shot), media);
 }
 
 /** Lets a shot's move make all of its keys again. */

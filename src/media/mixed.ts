@@ -1,5 +1,5 @@
-import { beatMapOf, clipStart, type Project } from '@/core/shot';
-import { type GainPoint, gainPoints, type Laid, levelAt, mixIn } from '@/core/song';
+import { beatMapOf, clipStart, type Project, soundings } from '@/core/shot';
+import { type GainPoint, gainPoints, type Laid, levelAt, mixIn, mixRun } from '@/core/song';
 import { openMedia } from './files';
 import { decodeSound } from './sound';
 
@@ -60,5 +60,24 @@ export async function mixedSound(
     const sound = await decodeSound(await openMedia(mediaId), undefined, begin, offset + last + 0.01).catch(() => null);
     if (sound) mixIn(out, sampleRate, from, sound.channels, sound.sampleRate, laid.start - offset + begin, (t) => levelAt(laid, points, t));
   }
+  if (project.sound.takes.on) await addRuns(project, out, from, to, sampleRate);
   return out;
+}
+
+/** Short fades where a take's sound sets in and breaks off with its shot, so that it does not click. */
+const CLICK = 0.01;
+
+/** Adds what shots let be heard of their takes, as fast as they run. */
+async function addRuns(project: Project, out: Float32Array[], from: number, to: number, sampleRate: number): Promise<void> {
+  const points = gainPoints(project.sound.takes.gains, beatMapOf(project));
+  for (const run of soundings(project)) {
+    const [first, last] = [Math.max(from, run.from), Math.min(to, run.to)];
+    if (last <= first) continue;
+    const ends = [run.secondAt(first), run.secondAt(last)];
+    const begin = Math.max(0, Math.min(...ends) - PREROLL);
+    const sound = await decodeSound(await openMedia(run.mediaId), undefined, begin, Math.max(...ends) + 0.05).catch(() => null);
+    const laid = { start: run.from, length: run.to - run.from, gain: 0, fadeIn: CLICK, fadeOut: CLICK };
+    const level = (t: number) => levelAt(laid, points, t);
+    if (sound) mixRun(out, sampleRate, from, sound.channels, sound.sampleRate, begin, run.secondAt, level);
+  }
 }

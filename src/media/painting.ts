@@ -1,5 +1,6 @@
 import { blackPlanes, type ComposeLayer, compose, fromRgba, type Planes, wholeLayer } from '@/core/picture';
 import { type LayerDescription, type PictureDescription, reducedSource } from '@/core/shot';
+import { between } from './flow';
 import type { Pictures } from './pictures';
 
 /** A decoded frame of a take, reduced by a whole factor. */
@@ -28,6 +29,7 @@ async function sourceOf(layer: LayerDescription, path: string, frames: TakeFrame
   const here = await frames(source.takeId, source.mediaId, source.time, path);
   if (!source.next) return here;
   const next = await frames(source.takeId, source.mediaId, source.next.time, `${path}+`);
+  if (source.next.flow) return { ...here, planes: await between(here.planes, next.planes, source.next.share) };
   const planes = blackPlanes(here.planes.width, here.planes.height);
   compose([wholeLayer(here.planes), wholeLayer(next.planes, { opacity: source.next.share })], planes);
   return { ...here, planes };

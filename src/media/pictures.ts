@@ -1,4 +1,5 @@
-import { fromRgba, type Mattes, type Planes, type Raster, toRgba } from '@/core/picture';
+import { readFigureFile } from '@/core/exchange';
+import { fromRgba, type Mattes, type MovingFigure, type Planes, type Raster, toRgba } from '@/core/picture';
 import type { Project } from '@/core/shot';
 import { openMedia } from './files';
 
@@ -45,12 +46,27 @@ const matte = reader(
 );
 const still = reader(({ width, height, data }) => fromRgba(new Uint8Array(data.buffer), width, height));
 
+/** Where somebody is in a take, frame by frame; unpacked once for as long as the worker lives. */
+const figures = new Map<string, Promise<MovingFigure>>();
+function figure(mediaId: string): Promise<MovingFigure> {
+  const reading =
+    figures.get(mediaId) ??
+    (async () => {
+      const file = await openMedia(mediaId);
+      return readFigureFile(new Uint8Array(await new Response(file.stream().pipeThrough(new DecompressionStream('gzip'))).arrayBuffer()));
+    })();
+  figures.set(mediaId, reading);
+  reading.catch(() => figures.delete(mediaId));
+  return reading;
+}
+
 /** The pictures a project keeps. */
 export async function picturesOf(project: Project): Promise<Pictures> {
-  const mattes = new Map<string, Raster>();
+  const mattes = new Map<string, Raster | MovingFigure>();
   const stills = new Map<string, Planes>();
   for (const { id, kind } of project.media) {
     if (kind === 'matte') mattes.set(id, await matte(id));
+    if (kind === 'figure') mattes.set(id, await figure(id));
     if (kind === 'still') stills.set(id, await still(id));
   }
   return { mattes, stills };

@@ -1,4 +1,5 @@
 export { beatListCsv, chaptersVtt, mapOfList } from './beat-list';
+export { figureFile, readFigureFile } from './figure-file';
 export { wholeFragments } from './fragments';
 export type { MapRead } from './map-read';
 export { mapOfMidi, midiOfMap } from './midi-map';

@@ -1,4 +1,6 @@
-import { type Layer, type Project, type Scene, type Shot, sceneOf } from '../shot';
+import { applied, inverted } from '../picture';
+import { footageOf, type Layer, type Project, type Scene, type Shot, sceneOf, sourceMap } from '../shot';
+import type { OnFrame } from './follow';
 import { freezeLayers } from './freeze';
 import { rampLayers } from './ramp';
 import { revealLayers } from './reveal';
@@ -6,8 +8,19 @@ import { splitLayers } from './split';
 import { takeLayers } from './take-layer';
 import { whipLayers } from './whip';
 
+/** From per cent of a take's picture to per cent of the frame, as the take lies there before it is moved. */
+function onFrame(project: Project, takeId: string, overscan: number): OnFrame {
+  const { width, height } = project.frame;
+  const media = footageOf(project, takeId);
+  const toFrame = inverted(sourceMap(project.frame, media, overscan, null));
+  return ({ x, y }) => {
+    const at = applied(toFrame, { x: (x / 100) * media.width, y: (y / 100) * media.height });
+    return { x: (100 * at.x) / width, y: (100 * at.y) / height };
+  };
+}
+
 /** The layers a move gives, bottom first. Ordinary keys on beats and frames; nothing is kept of how they came about. */
-function layersOf(project: Project, scene: Scene, move: NonNullable<Shot['move']>): Layer[] {
+function layersOf(project: Project, scene: Scene, move: NonNullable<Shot['move']>, overscan: number): Layer[] {
   const take = takeLayers(project);
   switch (move.kind) {
     case 'reveal':
@@ -17,9 +30,9 @@ function layersOf(project: Project, scene: Scene, move: NonNullable<Shot['move']
     case 'whip':
       return whipLayers(move, take);
     case 'ramp':
-      return rampLayers(move, take);
+      return rampLayers(scene, move, take, onFrame(project, move.takeId, overscan));
     case 'split':
-      return splitLayers(move, take, project.frame);
+      return splitLayers(scene, move, take, project.frame, (takeId) => onFrame(project, takeId, overscan));
   }
 }
 
@@ -44,7 +57,7 @@ function withHand(fresh: Layer, old: Layer, hand: readonly string[]): Layer {
  */
 export function rerun(project: Project, shot: Shot): Shot {
   if (!shot.move) return shot;
-  const made = layersOf(project, sceneOf(project, shot), shot.move);
+  const made = layersOf(project, sceneOf(project, shot), shot.move, shot.overscan);
   const before = new Map(shot.layers.map((layer) => [layer.id, layer]));
   const layers = made.map((layer) => {
     const old = before.get(layer.id);
@@ -56,4 +69,4 @@ export function rerun(project: Project, shot: Shot): Shot {
 
 /** Names that only moves give their layers and masks. */
 const MADE = /^(before|after|base|plate|part\d+|trail\d+|out|into|take|panel\d+)$/;
-const MADE_MASK = /^(line|ring|panel|matte|band)$/;
+const MADE_MASK = /^(line|ring|rectangle|figure|drawn|duck|limit|panel|matte|band)$/;

@@ -1,6 +1,8 @@
 export { rerun } from './build';
+export { type Course, evened } from './follow';
+export { type KeptMove, keptMove, ofKept } from './kept-move';
 export { frameToSee } from './look-at';
-export { moveProblems } from './problems';
+export { moveProblems, outlinesMissing } from './problems';
 export {
   type MeasuredFall,
   meanPath,
@@ -15,3 +17,4 @@ export {
 } from './propose';
 export { rehung } from './rehang';
 export { slideProject } from './slide';
+export { nextSwap } from './split';

@@ -419,7 +419,7 @@ describe('split screen', () => {
 
   it('two to nine panels in rows, slanted ones share their gutters, the last row what is left', () => {
     for (let count = 2; count <= 9; count++) {
-      const panels = Array.from({ length: count }, (_, i) => ({ takeId: `t${(i % 3) + 1}`, sync: 2 }));
+      const panels = Array.from({ length: count }, (_, i) => ({ takeId: `t${(i % 3) + 1}`, sync: 2, zoom: 100, x: 0, y: 0, track: null }));
       const made = rerun(whole, { ...shot, move: { ...move, panels, columns: 3, slant: 12, gutter: 0, frames: 0 } });
       const total = polygons(made, open + 5).reduce(
         (sum, points) => sum + area(points.map((p) => ({ x: Math.min(1280, Math.max(0, p.x)), y: Math.min(720, Math.max(0, p.y)) }))),
@@ -455,7 +455,7 @@ describe('a move run again', () => {
           ...after,
           masks: [
             { ...after.masks[0], numbers: { ...after.masks[0].numbers, at: own } },
-            { ...after.masks[0], id: 'drawn' },
+            { ...after.masks[0], id: 'mask-1' },
           ],
         },
         extra,
@@ -466,7 +466,7 @@ describe('a move run again', () => {
     const [line, drawn] = layerOf(again, 'after').masks;
     expect(line.numbers.at).toEqual(own);
     expect(line.numbers.inside[0].value).toBe(20);
-    expect(drawn.id).toBe('drawn');
+    expect(drawn.id).toBe('mask-1');
   });
 
   it('moved by bars everything in it goes along; before the song it stays', () => {

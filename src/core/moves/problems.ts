@@ -14,6 +14,7 @@ import {
   sceneOf,
 } from '../shot';
 import { fps, frameToSeconds } from '../time';
+import type { Frames } from '../units';
 
 /** Why a move cannot be as asked, in a sentence, and the nearest that can; null where only the user can choose. */
 export interface MoveProblem {
@@ -79,11 +80,26 @@ function inOrder(move: MoveOf<'ramp'>, poses: MoveOf<'ramp'>['poses']): MoveOf<'
   return { ...move, poses: places.map((p, i) => ({ ...p, source: sources[i] })) };
 }
 
+/** Panels swap between opening and closing, each swap in its own time. */
+function swapProblems(scene: Scene, move: MoveOf<'split'>, open: Frames, close: Frames): MoveProblem[] {
+  const at = move.swaps.map((p) => placeFrame(scene, p));
+  const wide = Math.max(1, move.frames);
+  const fits = at.map((frame, i) => frame - wide >= (i === 0 ? open + move.frames : at[i - 1]) && frame <= close - move.frames);
+  const wrong = fits.indexOf(false);
+  if (wrong < 0) return [];
+  return [
+    {
+      text: `Swap ${wrong + 1} lands on frame ${at[wrong] - scene.first} of the shot and takes ${frames(wide)}: that is while the panels still open, swap or close. Give each swap ${frames(wide)} of its own.`,
+      nearest: { label: 'Leave that swap out', move: { ...move, swaps: move.swaps.filter((_, i) => fits[i]) } },
+    },
+  ];
+}
+
 function splitProblems(scene: Scene, move: MoveOf<'split'>): MoveProblem[] {
   const open = placeFrame(scene, move.open);
   const close = placeFrame(scene, move.close);
   const room = close - open;
-  if (room >= 2 * move.frames && room > 0) return [];
+  if (room >= 2 * move.frames && room > 0) return swapProblems(scene, move, open, close);
   if (room < 2) return [{ text: 'The panels close before they are open. Move the closing beat after the opening one.', nearest: null }];
   const most = Math.floor(room / 2);
   return [
@@ -111,9 +127,21 @@ function freezeProblems(scene: Scene, move: MoveOf<'freeze'>): MoveProblem[] {
   ];
 }
 
-function revealProblems(scene: Scene, move: MoveOf<'reveal'>): MoveProblem[] {
-  if (placeFrame(scene, move.end) > placeFrame(scene, move.start)) return [];
+/** The takes of a reveal whose figure it needs and does not have yet. */
+export function outlinesMissing(move: MoveOf<'reveal'>): string[] {
+  const sides = [...(move.by === 'figure' ? [move.outOf] : []), ...(move.duck === 'nobody' ? [] : [move.duck])];
+  const takes = sides.map((side) => move[side].takeId).filter((takeId) => !move.figures.some((f) => f.takeId === takeId));
+  return [...new Set(takes)];
+}
+
+function revealProblems(project: Project, scene: Scene, move: MoveOf<'reveal'>): MoveProblem[] {
+  const missing = outlinesMissing(move).map((takeId) => ({
+    text: `Where somebody is in “${footageOf(project, takeId).name}” is not known yet, so the edge takes no notice of them. Find them in it first.`,
+    nearest: null,
+  }));
+  if (placeFrame(scene, move.end) > placeFrame(scene, move.start)) return missing;
   return [
+    ...missing,
     {
       text: 'The reveal ends before it begins. Move its end to a later beat.',
       nearest: { label: 'End it two beats later', move: { ...move, end: { ...move.start, beat: move.start.beat + 2 } } },
@@ -166,6 +194,6 @@ export function moveProblems(project: Project, shot: Shot): MoveProblem[] {
             ? splitProblems(scene, move)
             : move.kind === 'freeze'
               ? freezeProblems(scene, move)
-              : revealProblems(scene, move);
+              : revealProblems(project, scene, move);
   return [...own, ...footageProblems(project, scene, shot)];
 }

@@ -98,6 +98,10 @@ export function proposeReveal(project: Project, id: string, beat: Beats, before:
     before: one,
     after: two,
     path: falls.length ? { share: meanPath(falls), seconds } : null,
+    outOf: 'before',
+    duck: 'nobody',
+    reach: 15,
+    figures: [],
   });
 }
 
@@ -171,6 +175,9 @@ export function proposeRamp(project: Project, id: string, beat: Beats, takeId: s
     acceleration: null,
     between: 'blend',
     zoom: 8,
+    sound: 'none',
+    track: null,
+    hold: 100,
   });
 }
 
@@ -186,6 +193,10 @@ export function proposeSplit(project: Project, id: string, beat: Beats, takeIds:
   const length = beatsIn(project, beat, room - 0.5, 2, 2 * bar);
   const panels: MoveOf<'split'>['panels'] = takes.map((take, i) => ({
     takeId: takeIds[i],
+    zoom: 100,
+    x: 0,
+    y: 0,
+    track: null,
     sync: Math.max(take.from, middleOf(take) - lasts(project, beat, beat + length) / 2),
   }));
   return shotOf(project, id, 'Split screen', beat, 0, length, overscan, {
@@ -197,6 +208,7 @@ export function proposeSplit(project: Project, id: string, beat: Beats, takeIds:
     feather: 0,
     open: onBeat(0),
     close: onBeat(length),
+    swaps: [],
     frames: Math.round(0.32 * fps(project.frame.rate)),
     stagger: 0,
     delay: 0,

@@ -1,4 +1,5 @@
-import { type Key, keyAt, type Layer, type MoveOf, type Place, pinAt, plainMask, still } from '../shot';
+import { type Key, keyAt, type Layer, type MoveOf, type Place, pinAt, placeFrame, plainMask, type Scene, still } from '../shot';
+import { followed, type OnFrame } from './follow';
 import type { TakeLayer } from './take-layer';
 
 interface Corner {
@@ -53,40 +54,103 @@ const inFrame = (v: number) => Math.min(100, Math.max(0, v));
  */
 const closed = ({ x, y }: Corner): Corner => ({ x: x <= 0 ? x : 105, y: y <= 0 ? y : 105 });
 
-/** A number that goes from closed to open as a panel opens, and back as it closes. */
-function run({ open, close, frames, stagger }: MoveOf<'split'>, index: number, shut: number, wide: number): Key[] {
-  if (frames === 0 || Math.abs(shut - wide) < 1e-9) return still(wide);
-  const at = (place: Place, offset: number, value: number, easing?: Key['easing']) =>
-    keyAt(place.beat + index * stagger, place.offset + offset, value, easing);
-  return [at(open, 0, shut, 'strong out'), at(open, frames, wide), at(close, -frames, wide, 'strong in'), at(close, 0, shut)];
+/** What a number of one panel is with the panel shut and open, by the slot the panel is in. */
+interface Slots {
+  shut: (slot: number) => number;
+  wide: (slot: number) => number;
 }
 
-/** Panels side by side, each with a take of its own that fills it, opening and closing one after another. */
-export function splitLayers(move: MoveOf<'split'>, take: TakeLayer, frame: { width: number; height: number }): Layer[] {
+/** The slot a panel is in after so many swaps: each lands one place on. */
+const slotAfter = (move: MoveOf<'split'>, panel: number, swaps: number) => (panel + swaps) % move.panels.length;
+
+/** A number that goes from closed to open as a panel opens, from slot to slot as it swaps, and back as it closes. */
+function run(move: MoveOf<'split'>, index: number, { shut, wide }: Slots): Key[] {
+  const { open, close, frames, stagger, swaps } = move;
+  const at = (place: Place, offset: number, value: number, easing?: Key['easing']) =>
+    keyAt(place.beat + index * stagger, place.offset + offset, value, easing);
+  const [first, last] = [slotAfter(move, index, 0), slotAfter(move, index, swaps.length)];
+  const swapped = swaps.flatMap((place, k) => [
+    keyAt(place.beat, place.offset - Math.max(1, frames), wide(slotAfter(move, index, k)), 'ease in and out'),
+    keyAt(place.beat, place.offset, wide(slotAfter(move, index, k + 1))),
+  ]);
+  const opens = frames > 0 ? [at(open, 0, shut(first), 'strong out'), at(open, frames, wide(first))] : [];
+  const closes = frames > 0 ? [at(close, -frames, wide(last), 'strong in'), at(close, 0, shut(last))] : [];
+  const keys = [...opens, ...swapped, ...closes];
+  return keys.length === 0 || keys.every((k) => Math.abs(k.value - keys[0].value) < 1e-9) ? still(wide(first)) : keys;
+}
+
+/** The box of the frame a panel shows, per cent. */
+function boxOf({ corners }: Panel): { left: number; right: number; top: number; bottom: number } {
+  const [xs, ys] = [corners.map((p) => inFrame(p.x)), corners.map((p) => inFrame(p.y))];
+  return { left: Math.min(...xs), right: Math.max(...xs), top: Math.min(...ys), bottom: Math.max(...ys) };
+}
+
+/** Where one more swap would land: two beats after the last one, or after the opening. */
+export function nextSwap({ open, swaps }: MoveOf<'split'>): Place {
+  const last = swaps.reduce((a, b) => (b.beat > a.beat ? b : a), open);
+  return { beat: last.beat + 2, offset: 0 };
+}
+
+/** Panels side by side, each with a take of its own that fills it or follows somebody, opening, swapping and closing one after another. */
+export function splitLayers(
+  scene: Scene,
+  move: MoveOf<'split'>,
+  take: TakeLayer,
+  frame: { width: number; height: number },
+  onFrame: (takeId: string) => OnFrame,
+): Layer[] {
   const panels = panelsOf(move, frame);
-  const { open, close, stagger, feather } = move;
+  const boxes = panels.map(boxOf);
+  const { open, close, stagger, feather, frames } = move;
   return move.panels.map((use, i) => {
-    const { corners } = panels[i];
-    const xs = corners.map((p) => inFrame(p.x));
-    const ys = corners.map((p) => inFrame(p.y));
-    const [left, right] = [Math.min(...xs), Math.max(...xs)];
-    const [top, bottom] = [Math.min(...ys), Math.max(...ys)];
     const points: Record<string, Key[]> = {};
-    corners.forEach((corner, k) => {
-      points[`x${k}`] = run(move, i, closed(corner).x, corner.x);
-      points[`y${k}`] = run(move, i, closed(corner).y, corner.y);
-    });
-    // The first panel's picture goes from the whole frame into its panel; the others stand in theirs from the start.
-    const placed = (whole: number, own: number) => (i === 0 ? run(move, i, whole, own) : still(own));
-    return take(`panel${i + 1}`, `Panel ${i + 1}`, use.takeId, [pinAt(open.beat, open.offset, use.sync - i * move.delay)], {
+    for (let k = 0; k < 4; k++) {
+      const corner = (slot: number) => panels[slot].corners[k];
+      points[`x${k}`] = run(move, i, { shut: (slot) => closed(corner(slot)).x, wide: (slot) => corner(slot).x });
+      points[`y${k}`] = run(move, i, { shut: (slot) => closed(corner(slot)).y, wide: (slot) => corner(slot).y });
+    }
+    // The picture of the first place goes from the whole frame into its panel; the others stand in theirs from the start.
+    const placed = (whole: number, own: (box: (typeof boxes)[number]) => number) =>
+      run(move, i, { shut: (slot) => (slot === 0 ? whole : own(boxes[slot])), wide: (slot) => own(boxes[slot]) });
+    const numbers = {
+      x: placed(0, (b) => middle(b.left, b.right) - 50 + use.x),
+      y: placed(0, (b) => middle(b.top, b.bottom) - 50 + use.y),
+      scale: placed(100, (b) => (Math.max(b.right - b.left, b.bottom - b.top) * use.zoom) / 100),
+    };
+    const layer = take(`panel${i + 1}`, `Panel ${i + 1}`, use.takeId, [pinAt(open.beat, open.offset, use.sync - i * move.delay)], {
       from: { beat: open.beat + i * stagger, offset: open.offset },
       to: { beat: close.beat + i * stagger, offset: close.offset },
       masks: [plainMask('panel', 'polygon', { ...points, inside: still(feather / 2), outside: still(feather / 2) })],
-      numbers: {
-        x: placed(0, middle(left, right) - 50),
-        y: placed(0, middle(top, bottom) - 50),
-        scale: placed(100, Math.max(right - left, bottom - top)),
-      },
+      numbers,
     });
+    // Whoever is followed is followed from one standing place to the next: while a panel moves, its picture moves with it.
+    if (!use.track) return layer;
+    const { track } = use;
+    const stands = standing(move, i).map(({ from, to, slot }) => {
+      const span: [number, number] = [placeFrame(scene, from), placeFrame(scene, to)];
+      const box = boxes[slot];
+      const size = (Math.max(box.right - box.left, box.bottom - box.top) * use.zoom) / 100;
+      const at = { x: middle(box.left, box.right), y: middle(box.top, box.bottom) };
+      const window = { width: box.right - box.left, height: box.bottom - box.top };
+      return followed(scene, layer, track, onFrame(use.takeId), span, at, window, () => size);
+    });
+    const outer = (keys: Key[]) => (keys.length > 1 && frames > 0 ? { first: keys[0], last: keys[keys.length - 1] } : null);
+    const joined = (name: 'x' | 'y') => {
+      const ends = outer(numbers[name]);
+      return [...(ends ? [ends.first] : []), ...stands.flatMap((s) => eased(s[name])), ...(ends ? [ends.last] : [])];
+    };
+    return { ...layer, numbers: { ...numbers, x: joined('x'), y: joined('y') } };
   });
+}
+
+/** The keys of a stand, the last of which leads over into the next as panels move. */
+const eased = (keys: Key[]): Key[] => keys.map((k, i) => (i === keys.length - 1 ? { ...k, easing: 'ease in and out' } : k));
+
+/** When a panel stands in a slot: from where it has opened or landed to where it next moves. */
+function standing(move: MoveOf<'split'>, index: number): { from: Place; to: Place; slot: number }[] {
+  const { open, close, frames, stagger, swaps } = move;
+  const on = (place: Place, frames: number, late = 0): Place => ({ beat: place.beat + late, offset: place.offset + frames });
+  const starts = [on(open, frames, index * stagger), ...swaps];
+  const ends = [...swaps.map((p) => on(p, -Math.max(1, frames))), on(close, -frames, index * stagger)];
+  return starts.map((from, k) => ({ from, to: ends[k], slot: slotAfter(move, index, k) }));
 }

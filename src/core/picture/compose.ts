@@ -99,54 +99,60 @@ function rowsStillSeen(layers: readonly ReadyLayer[], index: number, width: Pixe
   return [first & ~1, Math.min(height, (last + 1) & ~1)];
 }
 
-/** True when the layer's source reaches every pixel of the frame. */
-function fillsFrame(layer: ReadyLayer, width: Pixels, height: Pixels): boolean {
-  const { planes, map } = layer;
-  if (layer.edge === 'mirror') return true;
+/** True when the layer shows something at every pixel of the frame. */
+const fillsFrame = (layer: ReadyLayer, width: Pixels, height: Pixels) => layer.edge === 'mirror' || reaches(layer, width, height);
+
+/** True when the layer's source, without its mirrored edges, reaches every pixel of the frame. */
+function reaches({ planes, map }: ReadyLayer, width: Pixels, height: Pixels): boolean {
   return [0, height - 1].every((y) => {
     const [from, to] = coveredColumns(map, y, planes.width, planes.height, width);
     return from === 0 && to === width;
   });
 }
 
+/** The part of the frame a layer can touch in some rows; columns in sixteens, so that compiled passes fill them. */
+function regionOf({ coverage }: ReadyLayer, [y0, y1]: [number, number], width: Pixels): Region {
+  if (coverage?.kind !== 'rows' || !coverage.box) return { x0: 0, x1: width, y0, y1 };
+  return { x0: coverage.box.left & ~15, x1: Math.min(width, (coverage.box.right + 15) & ~15), y0, y1 };
+}
+
 /** Whether a map can be split into two passes without one of them squeezing the picture: turned by less than about 20°, not turned over. */
 const inTwoPasses = ({ a, b, d, e }: Affine) => a > 0 && e > 0 && Math.abs(d) < 0.36 * e && Math.abs(b) < 0.36 * a;
 
-/** The layer's picture on the output grid for the rows asked for: its own planes when nothing needs doing. */
-function place(layer: ReadyLayer, out: Planes, rows: [number, number]): Planes {
+/** The layer's picture on the output grid for the region asked for: its own planes when nothing needs doing. */
+function place(layer: ReadyLayer, out: Planes, region: Region): Planes {
   const { planes, map, colour } = layer;
   const plain = isIdentityColour(colour);
   if (isIdentityMap(map, planes, out) && plain) return planes;
-  if (layer.edge === 'mirror' || !inTwoPasses(map)) {
+  if ((layer.edge === 'mirror' && !reaches(layer, out.width, out.height)) || !inTwoPasses(map)) {
     const placed = sparePlanes(out.width, out.height);
-    samplePlanes(planes, map, placed, rows, layer.edge ?? 'clear');
-    if (!plain) recolour(placed, colour, rows);
+    samplePlanes(planes, map, placed, region, layer.edge ?? 'clear');
+    if (!plain) recolour(placed, colour, region);
     return placed;
   }
-  const quick = placeByKernel(planes, map, plain ? null : colour, out.width, out.height, rows);
-  return quick ?? placePlainly(layer, out, rows, plain);
+  const quick = placeByKernel(planes, map, plain ? null : colour, out.width, out.height, region);
+  return quick ?? placePlainly(layer, out, region, plain);
 }
 
 /** The definition of placing a layer; the compiled passes must agree with it. */
-function placePlainly({ planes, map, colour }: ReadyLayer, out: Planes, rows: [number, number], plain: boolean): Planes {
+function placePlainly({ planes, map, colour }: ReadyLayer, out: Planes, region: Region, plain: boolean): Planes {
   const placed = sparePlanes(out.width, out.height);
-  const region: Region = { x0: 0, x1: out.width, y0: rows[0], y1: rows[1] };
-  const half: Region = { x0: 0, x1: out.width / 2, y0: rows[0] / 2, y1: rows[1] / 2 };
+  const half: Region = { x0: region.x0 / 2, x1: region.x1 / 2, y0: region.y0 / 2, y1: region.y1 / 2 };
   const halfMap = chromaMap(map);
   resamplePlane(planes.y, planes.width, planes.height, placed.y, out.width, region, map);
   resamplePlane(planes.u, planes.width / 2, planes.height / 2, placed.u, out.width / 2, half, halfMap);
   resamplePlane(planes.v, planes.width / 2, planes.height / 2, placed.v, out.width / 2, half, halfMap);
-  if (!plain) recolour(placed, colour, rows);
+  if (!plain) recolour(placed, colour, region);
   return placed;
 }
 
-/** Applies a colour matrix in place to the given rows (even). */
-function recolour(planes: Planes, m: ColourMatrix, rows: [number, number]): void {
+/** Applies a colour matrix in place to the given region (even). */
+function recolour(planes: Planes, m: ColourMatrix, { x0, x1, y0, y1 }: Region): void {
   const { width, y, u, v } = planes;
   const half = width >> 1;
   const luma = Float32Array.from({ length: 256 }, (_, i) => m[0] * i + m[3] + 0.5);
-  for (let row = rows[0]; row < rows[1]; row += 2) {
-    for (let x = 0; x < half; x++) {
+  for (let row = y0; row < y1; row += 2) {
+    for (let x = x0 >> 1; x < x1 >> 1; x++) {
       const k = (row >> 1) * half + x;
       const at = row * width + 2 * x;
       const cu = u[k];
@@ -200,15 +206,16 @@ function mixSpan(
   }
 }
 
-function mixPlane(out: Uint8Array, top: Uint8Array, layer: ReadyLayer, frame: Planes, scale: 1 | 2, rows: [number, number]): void {
+function mixPlane(out: Uint8Array, top: Uint8Array, layer: ReadyLayer, frame: Planes, scale: 1 | 2, { x0, x1, y0, y1 }: Region): void {
   const columns = frame.width / scale;
   const cover = new Uint16Array(columns);
   const map = scale === 1 ? layer.map : chromaMap(layer.map);
-  for (let row = rows[0] / scale; row < rows[1] / scale; row++) {
+  for (let row = y0 / scale; row < y1 / scale; row++) {
     const shared = layer.coverage ? coverageRow(layer.coverage, row, frame.width, frame.height, scale, cover) : 256;
     if (shared === 0) continue;
-    const [from, to] =
+    const [reached, past] =
       layer.edge === 'mirror' ? [0, columns] : coveredColumns(map, row, layer.planes.width / scale, layer.planes.height / scale, columns);
+    const [from, to] = [Math.max(reached, x0 / scale), Math.min(past, x1 / scale)];
     if (to > from) mixSpan(out, top, row * columns + from, to - from, cover, from, shared, layer.opacity);
   }
 }
@@ -246,7 +253,7 @@ function blendLayer(out: Planes, top: Planes, layer: ReadyLayer, rows: [number, 
 /**
  * Lays `layers` (bottom first) over black into `out`, whose width and height are the frame. Source-over of
  * W3C Compositing and Blending Level 1 on coded values. Where a layer's picture does not reach, what is below shows.
- * Rows hidden by layers above are not computed. `mattes` are the stored cut-outs the coverages name.
+ * Parts hidden by layers above, or that a layer does not touch, are not computed. `mattes` are the stored cut-outs the coverages name.
  */
 export function compose(given: readonly ComposeLayer[], out: Planes, mattes: Mattes = new Map()): void {
   const { width, height } = out;
@@ -257,13 +264,15 @@ export function compose(given: readonly ComposeLayer[], out: Planes, mattes: Mat
     const seen = rowsStillSeen(layers, index, width, height);
     const rows: [number, number] = [Math.max(touched[0], seen[0]), Math.min(touched[1], seen[1])];
     if (rows[1] <= rows[0]) return;
-    const placed = softened(place(layer, out, layer.soften ? [0, height] : rows), layer.soften ?? 0);
+    const region = regionOf(layer, rows, width);
+    const whole = { x0: 0, x1: width, y0: 0, y1: height };
+    const placed = softened(place(layer, out, layer.soften ? whole : region), layer.soften ?? 0);
     if (layer.blend !== 'normal') {
       blendLayer(out, placed, layer, rows);
       return;
     }
-    mixPlane(out.y, placed.y, layer, out, 1, rows);
-    mixPlane(out.u, placed.u, layer, out, 2, rows);
-    mixPlane(out.v, placed.v, layer, out, 2, rows);
+    mixPlane(out.y, placed.y, layer, out, 1, region);
+    mixPlane(out.u, placed.u, layer, out, 2, region);
+    mixPlane(out.v, placed.v, layer, out, 2, region);
   });
 }

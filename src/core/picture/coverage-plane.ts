@@ -2,6 +2,7 @@ import type { Pixels } from '../units';
 import type { Affine } from './affine';
 import { type Box, boundsOf } from './box';
 import { type LineCoverage, lineCoverageRow, type PathCoverage, pathCoverageRow } from './coverage';
+import { type FigureCoverage, figurePlane, type MovingFigure } from './figure';
 import { coveredColumns } from './resample';
 import { type Point, shapePlane } from './shape';
 
@@ -35,9 +36,11 @@ interface RowsCoverage {
   full: Uint16Array;
   half: Uint16Array;
   shared: [Int16Array, Int16Array];
+  /** Outside which there is nothing; null where there is nothing at all. */
+  box: Box | null;
 }
 
-export type Coverage = LineCoverage | PathCoverage | ShapeCoverage | MatteCoverage | ManyCoverage;
+export type Coverage = LineCoverage | PathCoverage | ShapeCoverage | MatteCoverage | FigureCoverage | ManyCoverage;
 
 /** A stored cut-out: how much of each pixel belongs to the figure, 0..255. */
 export interface Raster {
@@ -46,7 +49,8 @@ export interface Raster {
   alpha: Uint8Array;
 }
 
-export type Mattes = ReadonlyMap<string, Raster>;
+/** Cut-outs and figures over time, by the files that keep them. */
+export type Mattes = ReadonlyMap<string, Raster | MovingFigure>;
 
 const figures = new WeakMap<Uint8Array, Box | null>();
 
@@ -60,8 +64,9 @@ function figureOf({ alpha, width, height }: Raster): Box | null {
 function mattePlane({ matteId, map }: MatteCoverage, width: number, height: number, mattes: Mattes): Uint16Array {
   const out = new Uint16Array(width * height);
   const matte = mattes.get(matteId);
-  const figure = matte && figureOf(matte);
-  if (!matte || !figure) return out;
+  if (!matte || !('alpha' in matte)) return out;
+  const figure = figureOf(matte);
+  if (!figure) return out;
   const { alpha, width: mw, height: mh } = matte;
   const { left, top, right, bottom } = figure;
   const near = { ...map, c: map.c - left + 1, f: map.f - top + 1 };
@@ -90,6 +95,10 @@ export function coveragePlane(coverage: Coverage, width: Pixels, height: Pixels,
       return shapePlane(coverage.points, coverage.inside, coverage.outside, width, height);
     case 'matte':
       return mattePlane(coverage, width, height, mattes);
+    case 'figure': {
+      const figure = mattes.get(coverage.figureId);
+      return figure && 'times' in figure ? figurePlane(coverage, figure, width, height) : new Uint16Array(width * height);
+    }
     case 'many':
       return combined(coverage, width, height, mattes);
     default: {
@@ -123,25 +132,60 @@ function combined({ parts }: ManyCoverage, width: number, height: number, mattes
 export type RowCoverage = LineCoverage | PathCoverage | RowsCoverage;
 
 export function byRows(coverage: Coverage, width: Pixels, height: Pixels, mattes: Mattes): RowCoverage {
-  if (coverage.kind === 'line' || coverage.kind === 'path') return coverage;
-  return rowsOf(coveragePlane(coverage, width, height, mattes), width, height);
+  return coverage.kind === 'line' || coverage.kind === 'path' ? coverage : rowsFor(coverage, width, height, mattes);
+}
+
+/** Planes asked for last: what stands still is asked for again on every frame. */
+const recent = new Map<string, RowsCoverage>();
+/** Pixels of them that are kept: twelve frames of 1280×720. */
+const KEPT = 12 * 1280 * 720;
+
+/** Numbers for kept cut-outs, so that two under one name are told apart. */
+const serials = new WeakMap<object, number>();
+let lastSerial = 0;
+function serialOf(matte: object | undefined): number {
+  if (!matte) return 0;
+  const known = serials.get(matte) ?? ++lastSerial;
+  serials.set(matte, known);
+  return known;
+}
+
+function serialsIn(coverage: Coverage, mattes: Mattes): number[] {
+  if (coverage.kind === 'many') return coverage.parts.flatMap((part) => serialsIn(part.coverage, mattes));
+  if (coverage.kind === 'matte') return [serialOf(mattes.get(coverage.matteId))];
+  return coverage.kind === 'figure' ? [serialOf(mattes.get(coverage.figureId))] : [];
+}
+
+/** What a coverage lets through, row by row, worked out once for as long as it is among the last asked for. */
+export function rowsFor(coverage: Coverage, width: Pixels, height: Pixels, mattes: Mattes): RowsCoverage {
+  const key = `${width} ${height} ${serialsIn(coverage, mattes)} ${JSON.stringify(coverage)}`;
+  const made = recent.get(key) ?? rowsOf(coveragePlane(coverage, width, height, mattes), width, height);
+  recent.delete(key);
+  while (recent.size > 1 && (recent.size + 1) * width * height > KEPT) recent.delete(recent.keys().next().value as string);
+  recent.set(key, made);
+  return made;
 }
 
 /** A plane of coverage, 0..256, made ready to be asked row by row. */
 export function rowsOf(full: Uint16Array, width: Pixels, height: Pixels): RowsCoverage {
   const half = new Uint16Array(full.length / 4);
+  const box = boundsOf(full, width, height);
   const across = width / 2;
-  for (let y = 0, k = 0; y < height / 2; y++)
-    for (let x = 0, at = 2 * y * width; x < across; x++, k++, at += 2)
+  const [x0, x1, y0, y1] = box ? [box.left >> 1, (box.right + 1) >> 1, box.top >> 1, (box.bottom + 1) >> 1] : [0, 0, 0, 0];
+  for (let y = y0; y < y1; y++)
+    for (let x = x0, k = y * across + x0, at = 2 * (y * width + x0); x < x1; x++, k++, at += 2)
       half[k] = (full[at] + full[at + 1] + full[at + width] + full[at + width + 1] + 2) >> 2;
-  return { kind: 'rows', full, half, shared: [sharedIn(full, width), sharedIn(half, across)] };
+  return { kind: 'rows', full, half, shared: [sharedIn(full, width), sharedIn(half, across)], box };
 }
 
 /** For each row the value all its columns have, or -1. */
 function sharedIn(plane: Uint16Array, width: number): Int16Array {
   return new Int16Array(plane.length / width).map((_, y) => {
-    const first = plane[y * width];
-    for (let i = y * width + 1; i < (y + 1) * width; i++) if (plane[i] !== first) return -1;
+    const start = y * width;
+    const first = plane[start];
+    // Most rows that differ do so between their ends and their middle.
+    if (plane[start + width - 1] !== first || plane[start + (width >> 1)] !== first) return -1;
+    for (let i = start + 1; i < start + width; i++) if (plane[i] !== first) return -1;
     return first;
   });
 }

@@ -15,6 +15,8 @@ export {
 export { type ComposeLayer, compose, wholeLayer } from './compose';
 export { lineExtent, lineNormal, pathX } from './coverage';
 export { COMBINES, type Coverage, type Mattes, type Raster } from './coverage-plane';
+export type { MovingFigure } from './figure';
+export { type Flow, inBetween } from './in-between';
 export { type Motion, type MotionSample, samplesFor, travelOf } from './motion-blur';
 export { blackPlanes, type Planes, planesOver } from './planes';
 export { psnr } from './quality';

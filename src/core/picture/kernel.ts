@@ -2,7 +2,7 @@ import type { Affine } from './affine';
 import type { ColourMatrix } from './colour';
 import { KERNEL_BASE64 } from './kernel-bytes';
 import type { Planes } from './planes';
-import { fourTapWeights, passesOf, usesFourTaps } from './resample';
+import { fourTapWeights, passesOf, type Region, usesFourTaps } from './resample';
 
 /** The parts of WebAssembly used here; the core's own library settings know nothing of the browser's. */
 interface WasmMemory {
@@ -43,7 +43,7 @@ interface Kernel {
     e: number,
     offset: number,
   ): void;
-  recolour(y: number, u: number, v: number, width: number, from: number, to: number, m: number): void;
+  recolour(y: number, u: number, v: number, width: number, x0: number, x1: number, from: number, to: number, m: number): void;
   tile(src: number, sw: number, sh: number, dst: number): void;
   addShifted(tiled: number, sw: number, sh: number, dst: number, ow: number, oh: number, x0: number, y0: number): void;
   addMapped(
@@ -53,6 +53,25 @@ interface Kernel {
     dst: number,
     ow: number,
     oh: number,
+    a: number,
+    b: number,
+    c: number,
+    d: number,
+    e: number,
+    f: number,
+  ): void;
+  cubicMapped(
+    src: number,
+    sw: number,
+    sh: number,
+    dst: number,
+    ow: number,
+    x0: number,
+    x1: number,
+    y0: number,
+    y1: number,
+    weights: number,
+    mirror: number,
     a: number,
     b: number,
     c: number,
@@ -153,8 +172,8 @@ export function meanByKernel(
 const aligned = (n: number) => (n + 63) & ~63;
 
 /**
- * Resamples and recolours planes onto a `width`×`height` grid for the rows given, in compiled code. The planes returned
- * are views that hold until the next call. Null when this map, or this machine, needs the plain passes.
+ * Resamples and recolours planes onto a `width`×`height` grid in the region given (even rows, columns in eights), in compiled code. The
+ * planes returned are views that hold until the next call. Null when this map, or this machine, needs the plain passes.
  */
 export function placeByKernel(
   planes: Planes,
@@ -162,7 +181,7 @@ export function placeByKernel(
   colour: ColourMatrix | null,
   width: number,
   height: number,
-  rows: readonly [number, number],
+  { x0, x1, y0, y1 }: Region,
 ): Planes | null {
   if (!usesFourTaps(map) || Math.abs(map.d) > STEEPEST || planes.width + 128 > DATA - ROW) return null;
   const at = load();
@@ -179,20 +198,21 @@ export function placeByKernel(
   for (const name of ['y', 'u', 'v'] as const) {
     const scale = name === 'y' ? 1 : 2;
     const [sw, sh, ow] = [planes.width / scale, planes.height / scale, width / scale];
-    const region = { x0: 0, x1: ow, y0: rows[0] / scale, y1: rows[1] / scale };
+    const region = { x0: x0 / scale, x1: x1 / scale, y0: y0 / scale, y1: y1 / scale };
+    const wide = region.x1 - region.x0;
     const passes = passesOf({ ...map, c: map.c / scale, f: map.f / scale }, region, sh, 4);
     const count = passes.rowLast - passes.rowFirst + 1;
     bytes.set(planes[name].subarray(passes.rowFirst * sw, (passes.rowLast + 1) * sw), DATA);
     // Only the rows needed are copied in, so row numbers start at rowFirst.
     const base = passes.base + passes.perRow * passes.rowFirst;
-    kernel.horizontal(DATA, sw, 0, count, 0, ow, DATA + source, WEIGHTS, ROW, passes.perX, passes.perRow, base);
+    kernel.horizontal(DATA, sw, 0, count, region.x0, wide, DATA + source, WEIGHTS, ROW, passes.perX, passes.perRow, base);
     kernel.vertical(
       DATA + source,
-      ow,
+      wide,
       count,
       offsets[name],
       ow,
-      0,
+      region.x0,
       region.y0,
       region.y1,
       WEIGHTS,
@@ -203,7 +223,7 @@ export function placeByKernel(
   }
   if (colour) {
     new Float32Array(memory.buffer, MATRIX, 12).set(colour);
-    kernel.recolour(offsets.y, offsets.u, offsets.v, width, rows[0], rows[1], MATRIX);
+    kernel.recolour(offsets.y, offsets.u, offsets.v, width, x0, x1, y0, y1, MATRIX);
   }
   return {
     width,
@@ -212,4 +232,30 @@ export function placeByKernel(
     u: bytes.subarray(offsets.u, offsets.u + chroma),
     v: bytes.subarray(offsets.v, offsets.v + chroma),
   };
+}
+
+/**
+ * One plane through any affine map by the cubic filter of 4×4 taps, in compiled code, into the region of `out`. False where this machine
+ * needs the plain filter.
+ */
+export function sampleByKernel(
+  source: Uint8Array,
+  sw: number,
+  sh: number,
+  out: Uint8Array,
+  ow: number,
+  { x0, x1, y0, y1 }: Region,
+  { a, b, c, d, e, f }: Affine,
+  mirror: boolean,
+): boolean {
+  const at = load();
+  if (!at) return false;
+  const { kernel, memory } = at;
+  const target = DATA + aligned(sw * sh);
+  const size = ow * y1;
+  const bytes = bytesFor(memory, target + aligned(size));
+  bytes.set(source.subarray(0, sw * sh), DATA);
+  kernel.cubicMapped(DATA, sw, sh, target, ow, x0, x1, y0, y1, WEIGHTS, mirror ? 1 : 0, a, b, c, d, e, f);
+  for (let y = y0; y < y1; y++) out.set(bytes.subarray(target + y * ow + x0, target + y * ow + x1), y * ow + x0);
+  return true;
 }

@@ -1,11 +1,11 @@
 import type { Pixels } from '../units';
 import { type Affine, applied, chromaMap, inverted, STAY } from './affine';
-import { type Box, boundsOf } from './box';
-import { type Coverage, coveragePlane, type Mattes } from './coverage-plane';
+import type { Box } from './box';
+import { type Coverage, coveragePlane, type Mattes, rowsFor } from './coverage-plane';
 import { meanByKernel } from './kernel';
 import { blackPlanes, type Planes } from './planes';
 import { coveredColumns } from './resample';
-import { addNearest, type Edge, indexFor, reducedFor } from './sample';
+import { addNearest, type Edge, indexFor, reducedFor, samplePlanes } from './sample';
 
 /** Where a layer stands at one instant of the exposure, and what of it is seen then; null for all. */
 export interface MotionSample {
@@ -67,10 +67,24 @@ function blurredWhole(source: Planes, stands: readonly MotionSample[], width: nu
   return byKernel(source, stands, width, height) ?? plainly(source, stands, width, height);
 }
 
+/** A picture as large as it is seen, where all stands only shift it; whole pixels are then shifted, which is quick. As it was where they do more. */
+function asSeen(source: Planes, maps: readonly Affine[]): { source: Planes; maps: readonly Affine[] } {
+  const [{ a, e }] = maps;
+  const shifts = maps.every((m) => m.b === 0 && m.d === 0 && Math.abs(m.a - a) < 1e-9 && Math.abs(m.e - e) < 1e-9);
+  if (!shifts || a < 0.5 || e < 0.5 || (a === 1 && e === 1)) return { source, maps };
+  const seen = blackPlanes(2 * Math.round(source.width / a / 2), 2 * Math.round(source.height / e / 2));
+  const map = { a: source.width / seen.width, b: 0, c: 0, d: 0, e: source.height / seen.height, f: 0 };
+  samplePlanes(source, map, seen, { x0: 0, x1: seen.width, y0: 0, y1: seen.height }, 'mirror');
+  return { source: seen, maps: maps.map(({ c, f }) => ({ a: 1, b: 0, c: c / a, d: 0, e: 1, f: f / e })) };
+}
+
 /** The compiled sums, where no stand makes the picture so small that it must be averaged first. */
-function byKernel(source: Planes, stands: readonly MotionSample[], width: number, height: number): Blurred | null {
-  if (stands.some(({ map }) => reducedFor(source, map).planes !== source)) return null;
-  const maps = stands.map((s) => s.map);
+function byKernel(given: Planes, stands: readonly MotionSample[], width: number, height: number): Blurred | null {
+  if (stands.some(({ map }) => reducedFor(given, map).planes !== given)) return null;
+  const { source, maps } = asSeen(
+    given,
+    stands.map((s) => s.map),
+  );
   const halves = maps.map(chromaMap);
   const y = meanByKernel(source.y, source.width, source.height, maps, width, height);
   const [u, v] = [source.u, source.v].map((p) => meanByKernel(p, source.width / 2, source.height / 2, halves, width / 2, height / 2));
@@ -199,8 +213,7 @@ class Weighted {
 function blurredCut(source: Planes, { rest, stands }: Motion, width: number, height: number, edge: Edge, mattes: Mattes): Blurred {
   const sums = new Weighted(width, height);
   const all = new Uint16Array(rest ? 0 : width * height).fill(256);
-  const resting = rest && coveragePlane(rest, width, height, mattes);
-  const box = resting && boundsOf(resting, width, height);
+  const { full: resting, box } = rest ? rowsFor(rest, width, height, mattes) : { full: null, box: null };
   for (const { map: given, coverage, ride } of stands) {
     const { planes, map } = reducedFor(source, given);
     if (resting && ride) {

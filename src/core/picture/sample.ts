@@ -1,7 +1,8 @@
 import type { Pixels } from '../units';
 import { type Affine, chromaMap } from './affine';
+import { sampleByKernel } from './kernel';
 import { blackPlanes, type Planes } from './planes';
-import { cubic } from './resample';
+import { cubic, type Region } from './resample';
 import { boxPlane } from './upright';
 
 /** What lies beyond a picture's edge: the edge repeated (and nothing shown), or the picture mirrored again and again. */
@@ -21,23 +22,23 @@ export const indexFor = (edge: Edge, size: number) =>
 const PHASES = 64;
 const WEIGHTS = Float32Array.from({ length: PHASES * 4 }, (_, i) => cubic((i & 3) - 1 - (i >> 2) / PHASES));
 
-/** One plane through any affine map by a 4×4 cubic filter (Keys 1981), edges clamped or mirrored. `map` leads from output to source pixels. */
-function cubicPlane(
+/** One plane through any affine map by a 4×4 cubic filter (Keys 1981), edges clamped or mirrored: the definition, with which the compiled one must agree. `map` leads from output to source pixels. */
+export function cubicPlane(
   source: Uint8Array,
   sw: number,
   sh: number,
   out: Uint8Array,
   ow: number,
-  rows: [number, number],
+  { x0: left, x1: right, y0: top, y1: bottom }: Region,
   map: Affine,
   edge: Edge,
-) {
+): void {
   const column = indexFor(edge, sw);
   const line = indexFor(edge, sh);
-  for (let y = rows[0]; y < rows[1]; y++) {
-    let u = map.a * 0.5 + map.b * (y + 0.5) + map.c - 0.5;
-    let v = map.d * 0.5 + map.e * (y + 0.5) + map.f - 0.5;
-    for (let x = 0; x < ow; x++, u += map.a, v += map.d) {
+  for (let y = top; y < bottom; y++) {
+    let u = map.a * (left + 0.5) + map.b * (y + 0.5) + map.c - 0.5;
+    let v = map.d * (left + 0.5) + map.e * (y + 0.5) + map.f - 0.5;
+    for (let x = left; x < right; x++, u += map.a, v += map.d) {
       const x0 = Math.floor(u);
       const y0 = Math.floor(v);
       const wx = ((u - x0) * PHASES) << 2;
@@ -78,15 +79,17 @@ export function reducedFor(planes: Planes, map: Affine): { planes: Planes; map: 
   return { planes: small, map: { a: a / by, b: b / by, c: c / by, d: d / by, e: e / by, f: f / by } };
 }
 
-/** Planes through any affine map (any turn, mirrored edges) into the even rows given of `out`. */
-export function samplePlanes(given: Planes, givenMap: Affine, out: Planes, rows: [number, number], edge: Edge): void {
+/** Planes through any affine map (any turn, mirrored edges) into a region of `out` (even). */
+export function samplePlanes(given: Planes, givenMap: Affine, out: Planes, region: Region, edge: Edge): void {
   const { planes, map } = reducedFor(given, givenMap);
-  const { width, height } = planes;
-  const half: [number, number] = [rows[0] / 2, rows[1] / 2];
-  const halfMap = chromaMap(map);
-  cubicPlane(planes.y, width, height, out.y, out.width, rows, map, edge);
-  cubicPlane(planes.u, width / 2, height / 2, out.u, out.width / 2, half, halfMap, edge);
-  cubicPlane(planes.v, width / 2, height / 2, out.v, out.width / 2, half, halfMap, edge);
+  for (const name of ['y', 'u', 'v'] as const) {
+    const half = name === 'y' ? 1 : 2;
+    const [sw, sh, ow] = [planes.width / half, planes.height / half, out.width / half];
+    const part = { x0: region.x0 / half, x1: region.x1 / half, y0: region.y0 / half, y1: region.y1 / half };
+    const through = half === 1 ? map : chromaMap(map);
+    if (!sampleByKernel(planes[name], sw, sh, out[name], ow, part, through, edge === 'mirror'))
+      cubicPlane(planes[name], sw, sh, out[name], ow, part, through, edge);
+  }
 }
 
 /** Adds the source pixel nearest to each output pixel to `sum`, all of the plane. For many samples that are averaged. */

@@ -25,8 +25,8 @@ import type { Correction, Project, Shot, SoundClip } from './schema';
 
 /** Where a layer's picture comes from, with all times resolved. */
 export type SourceDescription =
-  /** A frame of a take's file; `next` blends the frame after it in by a share. */
-  | { kind: 'take'; takeId: string; mediaId: string; time: Seconds; next: { time: Seconds; share: Unit } | null }
+  /** A frame of a take's file; `next` brings the frame after it in by a share, blended or moved along what moves. */
+  | { kind: 'take'; takeId: string; mediaId: string; time: Seconds; next: { time: Seconds; share: Unit; flow: boolean } | null }
   | { kind: 'picture'; picture: PictureDescription }
   | { kind: 'still'; mediaId: string }
   /** An even colour, R'G'B'. */
@@ -130,14 +130,14 @@ function takeStage(project: Project, shot: Shot, scene: Scene, layer: Layer, tak
   const gains = gainsAt(take.correction, time);
   const between = time * rate - Math.floor(time * rate + 1e-6);
   // Only a run that does not meet the take's own frames needs one between them.
-  const blend = layer.between === 'blend' && between > 0.05 && between < 0.95;
+  const blend = layer.between !== 'repeat' && between > 0.05 && between < 0.95;
   return {
     source: {
       kind: 'take',
       takeId,
       mediaId: media.id,
       time,
-      next: blend ? { time: Math.min(time + 1 / rate, media.duration - 0.5 / rate), share: between } : null,
+      next: blend ? { time: Math.min(time + 1 / rate, media.duration - 0.5 / rate), share: between, flow: layer.between === 'flow' } : null,
     },
     size: media,
     base: sourceMap(project.frame, media, shot.overscan, correctionAt(take.correction, time)),
@@ -183,6 +183,7 @@ function describeLayer(project: Project, shot: Shot, scene: Scene, layer: Layer,
     overscan: shot.overscan,
     source: stage.size,
     matteSize: (id) => project.media.find((m) => m.id === id) ?? null,
+    second: (id) => layerSecond(project, scene, shot.layers.find((l) => l.id === id) ?? layer, at),
     move: layerMove(scene, layer, at, film),
   });
   const here = ground(frame);

@@ -14,9 +14,9 @@ export {
 export { onBeat, stretched, withKey, withMirrored, withMoved, withoutKeys } from './edit-keys';
 export { type Footage, footageKey, footageName, footageOf, wholeOf } from './footage';
 export type { Key, Layer, Mask, Place, Stand } from './layer-schema';
-export { keyAt, matteMask, pinAt, plainLayer, plainMask, seamMask, still } from './layers';
+export { figureMask, keyAt, matteMask, pinAt, plainLayer, plainMask, seamMask, still } from './layers';
 export { maskPoints } from './mask-coverage';
-export { type Move, type MoveOf, SIDES, WHIP_WAYS } from './move-schema';
+export { type Move, type MoveOf, REVEALS, SIDES, WHIP_WAYS } from './move-schema';
 export { LAYER_NUMBERS, type LayerNumber, maskNumber, type NumberKind } from './numbers';
 export { edgeGap, overscanFor } from './overscan';
 export { layerMove, sourceMap } from './placement';
@@ -48,3 +48,4 @@ export {
   type TakeLive,
   type TakeSettings,
 } from './schema';
+export { type Sounding, soundings } from './sounding';

@@ -42,6 +42,8 @@ const maskSchema = z
     drawn('outline'),
     z.object({ kind: z.literal('seam'), ...mask, stands: z.array(standSchema).check(z.minLength(1), z.maxLength(500)) }),
     z.object({ kind: z.literal('matte'), ...mask, matteId: id }),
+    /** Where somebody is in a take, frame by frame; at the second shown by the layer named, by the mask's own layer with none. */
+    z.object({ kind: z.literal('figure'), ...mask, figureId: id, layerId: z.nullable(id) }),
   ])
   .check(
     z.refine((m) => Object.keys(m.numbers).every((name) => maskNumber(m.kind, name) !== null), 'a mask has numbers of its own kind only'),
@@ -65,6 +67,11 @@ const sourceSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('colour'), r: share, g: share, b: share }),
 ]);
 
+/** What is shown between two frames of the take: the one before again, both blended, or both moved towards each other along what moves. */
+export const BETWEENS = ['repeat', 'blend', 'flow'] as const;
+/** What is heard of the take: nothing, its sound as recorded from the layer's start on, or its sound run as the picture runs. */
+export const SOUNDS = ['none', 'kept', 'stretched'] as const;
+
 /** One layer of a shot; the first is the lowest. */
 export const layerSchema = z.object({
   id,
@@ -78,8 +85,8 @@ export const layerSchema = z.object({
   pins: z.array(pinSchema).check(z.minLength(1), z.maxLength(500)),
   /** What smooth runs between pins may not exceed: speed as a share of as filmed, and change of speed a second (null for no limit). */
   limits: z.nullable(z.object({ fastest: finite.check(z.positive()), acceleration: z.nullable(finite.check(z.positive())) })),
-  /** What is shown between two frames of the take: the one before again, or both blended. */
-  between: z.enum(['repeat', 'blend']),
+  between: z.enum(BETWEENS),
+  sound: z.enum(SOUNDS),
   numbers: z.partialRecord(z.enum(LAYER_NUMBER_NAMES), keysSchema),
   masks: z.array(maskSchema).check(z.maxLength(50)),
   blend: z.enum(BLEND_MODES),

@@ -29,6 +29,7 @@ export function plainLayer(id: string, name: string, tape: number, source: Layer
     pins,
     limits: null,
     between: 'repeat',
+    sound: 'none',
     numbers: {},
     masks: [],
     blend: 'normal',
@@ -41,7 +42,7 @@ export function plainLayer(id: string, name: string, tape: number, source: Layer
 /** What every mask is before anything is said of it. */
 const PLAIN = { on: true, invert: false, combine: 'add', rides: false } as const;
 
-type Drawn = Exclude<Mask['kind'], 'seam' | 'matte'>;
+type Drawn = Exclude<Mask['kind'], 'seam' | 'matte' | 'figure'>;
 /** A drawn mask as it is before anything is said of it. */
 export function plainMask(id: string, kind: Drawn, numbers: Mask['numbers'], more: Partial<Omit<Mask, 'kind'>> = {}): Mask {
   return { kind, id, ...PLAIN, numbers, ...more };
@@ -58,3 +59,14 @@ export const seamMask = (stands: Stand[], feather: number): Mask => ({
 
 /** A kept cut-out as a mask that moves with its picture. */
 export const matteMask = (matteId: string): Mask => ({ kind: 'matte', id: 'matte', ...PLAIN, rides: true, numbers: {}, matteId });
+
+/** Somebody's outline over time as a mask, `layerId` the layer whose seconds it follows; numbers in per cent of the frame's height. */
+export function figureMask(
+  id: string,
+  figureId: string,
+  layerId: string | null,
+  numbers: Mask['numbers'],
+  more: Partial<Omit<Mask, 'kind'>> = {},
+): Mask {
+  return { kind: 'figure', id, ...PLAIN, numbers, figureId, layerId, ...more };
+}

@@ -11,7 +11,7 @@ import {
   rectanglePoints,
 } from '../picture';
 import { frameToSeconds } from '../time';
-import type { Frames, Pixels } from '../units';
+import type { Frames, Pixels, Seconds } from '../units';
 import type { Layer, Mask, Stand } from './layer-schema';
 import { sourceMap } from './placement';
 import { maskNumberAt, type Scene } from './scene';
@@ -25,6 +25,8 @@ export interface MaskGround {
   /** Size of the layer's source, and of each stored cut-out. */
   source: { width: Pixels; height: Pixels };
   matteSize(matteId: string): { width: Pixels; height: Pixels } | null;
+  /** Second of its source that a layer of the shot shows; of the layer the masks are on with null. */
+  second(layerId: string | null): Seconds;
   /** Where the layer's picture goes (frame pixels). */
   move: Affine;
 }
@@ -88,6 +90,19 @@ function coverageOf(ground: MaskGround, mask: Mask, at: Frames): Coverage {
     const [sx, sy] = [size.width / ground.source.width, size.height / ground.source.height];
     const toMatte = joined({ a: sx, b: 0, c: 0, d: 0, e: sy, f: 0 }, base);
     return { kind: 'matte', matteId: mask.matteId, map: mask.rides ? joined(toMatte, inverted(move)) : toMatte };
+  }
+  if (mask.kind === 'figure') {
+    const picture = ground.matteSize(mask.figureId) ?? ground.source;
+    const base = sourceMap(frame, picture, ground.overscan, null);
+    return {
+      kind: 'figure',
+      figureId: mask.figureId,
+      time: ground.second(mask.layerId),
+      map: mask.rides ? joined(base, inverted(move)) : base,
+      across: picture.width,
+      grow: soft('grow'),
+      feather: soft('outside'),
+    };
   }
   const points = corners(ground, mask, at);
   const grown = mask.rides ? Math.hypot(move.a, move.d) : 1;

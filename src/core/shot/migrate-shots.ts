@@ -68,6 +68,10 @@ export function layersFromMix(value: unknown, tapes: ReadonlyMap<string, number>
     before,
     after,
     path: null,
+    outOf: 'before',
+    duck: 'nobody',
+    reach: 15,
+    figures: [],
   };
   return {
     ...rest,

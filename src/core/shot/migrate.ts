@@ -10,7 +10,7 @@ type Document = Record<string, unknown>;
 export function migrated(value: unknown): unknown {
   if (typeof value !== 'object' || value === null) return value;
   const older = value as Document;
-  const steps = [fromVersion1, fromVersion2, fromVersion3, fromVersion4, fromVersion5, fromVersion6];
+  const steps = [fromVersion1, fromVersion2, fromVersion3, fromVersion4, fromVersion5, fromVersion6, fromVersion7];
   return typeof older.version === 'number' && older.version >= 1
     ? steps.slice(older.version - 1).reduce((document, step) => step(document), older)
     : value;
@@ -77,6 +77,31 @@ function fromVersion5(older: Document): Document {
     },
     aside: [],
   };
+}
+
+/** What version 8 can say of moves that version 7 could not. */
+const NEW_IN_8: Record<string, Document> = {
+  reveal: { outOf: 'before', duck: 'nobody', reach: 15, figures: [] },
+  ramp: { sound: 'none', track: null, hold: 100 },
+  split: { swaps: [] },
+};
+
+/** Version 8 follows figures over time, and lets a take's sound run with its picture. */
+function fromVersion7(older: Document): Document {
+  const list = (value: unknown, each: (item: Document) => Document) => (Array.isArray(value) ? (value as Document[]).map(each) : value);
+  const moved = (move: unknown) => {
+    if (!move) return move;
+    const { kind, panels, ...rest } = move as Document & { kind: string };
+    return {
+      kind,
+      ...NEW_IN_8[kind],
+      ...(panels !== undefined && { panels: list(panels, (p) => ({ zoom: 100, x: 0, y: 0, track: null, ...p })) }),
+      ...rest,
+    };
+  };
+  const shots = (value: unknown) =>
+    list(value, (shot) => ({ ...shot, move: moved(shot.move), layers: list(shot.layers, (l) => ({ sound: 'none', ...l })) }));
+  return { ...older, version: 8, shots: shots(older.shots), inner: shots(older.inner), aside: shots(older.aside) };
 }
 
 /** Version 7 makes every shot of layers with keyed numbers and masks, and knows shots within shots. */

@@ -1,14 +1,25 @@
 import * as z from 'zod/mini';
-import { anchorSchema, finite, id } from './layer-schema';
+import { anchorSchema, BETWEENS, finite, id, SOUNDS } from './layer-schema';
 
 /** A take in a move: the second of it that meets the move's own instant. */
 const useSchema = z.object({ takeId: id, sync: finite });
 const per = finite.check(z.gte(0), z.lte(100));
 
+/** Where somebody is in a take: seconds of its file, per cent of its picture. */
+const courseSchema = z.array(z.object({ source: finite, x: finite, y: finite })).check(z.minLength(1), z.maxLength(20000));
+
+export const REVEALS = ['line', 'ring', 'rectangle', 'figure', 'drawn'] as const;
 const revealSchema = z.object({
   kind: z.literal('reveal'),
-  /** What uncovers the second take: a line that passes, or a ring that grows. */
-  by: z.enum(['line', 'ring']),
+  /** What uncovers the second take: a line that passes, a ring or rectangle that grows, somebody's outline that spreads, or what is drawn. */
+  by: z.enum(REVEALS),
+  /** Whose outline spreads. */
+  outOf: z.enum(['before', 'after']),
+  /** Whose figure the edge gives way to, and how far from the edge, per cent of the frame. */
+  duck: z.enum(['nobody', 'before', 'after']),
+  reach: per,
+  /** Files that keep where somebody is in a take, frame by frame. */
+  figures: z.array(z.object({ takeId: id, figureId: id })).check(z.maxLength(8)),
   /** 0 level, moving down; 90 upright, moving right. */
   angle: finite.check(z.gte(-180), z.lte(180)),
   start: anchorSchema,
@@ -81,14 +92,27 @@ const rampSchema = z.object({
   hard: z.boolean(),
   fastest: finite.check(z.gte(0.1), z.lte(64)),
   acceleration: z.nullable(finite.check(z.positive())),
-  between: z.enum(['repeat', 'blend']),
+  between: z.enum(BETWEENS),
+  sound: z.enum(SOUNDS),
+  /** Whoever is held in the middle of the frame; null where the picture stays put. */
+  track: z.nullable(courseSchema),
+  /** Enlargement that leaves room to hold them, per cent. */
+  hold: finite.check(z.gte(100), z.lte(400)),
   /** Enlargement on the poses by turns, per cent over 100; 0 for none. */
   zoom: finite.check(z.gte(0), z.lte(200)),
 });
 
+/** A panel's take, how its picture is enlarged and pushed within it (per cent of the frame), and whoever it follows. */
+const panelSchema = z.extend(useSchema, {
+  zoom: finite.check(z.gte(100), z.lte(600)),
+  x: finite.check(z.gte(-200), z.lte(200)),
+  y: finite.check(z.gte(-200), z.lte(200)),
+  track: z.nullable(courseSchema),
+});
+
 const splitSchema = z.object({
   kind: z.literal('split'),
-  panels: z.array(useSchema).check(z.minLength(2), z.maxLength(9)),
+  panels: z.array(panelSchema).check(z.minLength(2), z.maxLength(9)),
   columns: z.int().check(z.gte(1), z.lte(9)),
   /** Lean of upright gutters, degrees. */
   slant: finite.check(z.gte(-45), z.lte(45)),
@@ -97,7 +121,9 @@ const splitSchema = z.object({
   feather: finite.check(z.gte(0), z.lte(30)),
   open: anchorSchema,
   close: anchorSchema,
-  /** Frames a panel takes to open or close; beats from one panel to the next. */
+  /** Beats on which every panel lands one place on. */
+  swaps: z.array(anchorSchema).check(z.maxLength(64)),
+  /** Frames a panel takes to open, swap or close; beats from one panel to the next. */
   frames: z.int().check(z.gte(0), z.lte(120)),
   stagger: finite.check(z.gte(0), z.lte(8)),
   /** Seconds by which each panel lags behind the one before. */

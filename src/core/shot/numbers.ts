@@ -48,6 +48,7 @@ const MASK_NUMBERS = {
   inside: number('Feather inside', '%', 0, 100, 1),
   outside: number('Feather outside', '%', 0, 100, 1),
   shift: number('Push across', '%', -100, 100, 0),
+  grow: number('Outline outward', '%', -200, 200, 0, 0.5),
 } as const satisfies Record<string, NumberKind>;
 
 const MASK_HAS: Record<string, readonly (keyof typeof MASK_NUMBERS)[]> = {
@@ -58,6 +59,7 @@ const MASK_HAS: Record<string, readonly (keyof typeof MASK_NUMBERS)[]> = {
   outline: ['inside', 'outside'],
   seam: ['shift', 'outside'],
   matte: [],
+  figure: ['grow', 'outside'],
 };
 
 /** Names of the numbers a mask of this kind has, without its points. */

@@ -36,7 +36,7 @@ function movePlaces(move: Move, change: Change): Move {
     case 'ramp':
       return { ...move, poses: move.poses.map((pose) => placed(pose, change)) };
     case 'split':
-      return { ...move, open: change(move.open), close: change(move.close) };
+      return { ...move, open: change(move.open), close: change(move.close), swaps: move.swaps.map(change) };
   }
 }
 

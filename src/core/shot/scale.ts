@@ -70,6 +70,8 @@ function scaledCoverage(coverage: Coverage, fx: number, fy: number): Coverage {
       };
     case 'matte':
       return { ...coverage, map: scaledMap(coverage.map, 1 / fx, 1 / fy) };
+    case 'figure':
+      return { ...coverage, map: scaledMap(coverage.map, 1 / fx, 1 / fy), grow: coverage.grow * fx, feather: coverage.feather * fx };
     case 'many':
       return { ...coverage, parts: coverage.parts.map((part) => ({ ...part, coverage: scaledCoverage(part.coverage, fx, fy) })) };
   }

@@ -5,13 +5,13 @@ import { migrated } from './migrate';
 import { moveSchema } from './move-schema';
 
 /** The version of the project document written today. Older ones are migrated, newer ones refused. */
-export const PROJECT_VERSION = 7;
+export const PROJECT_VERSION = 8;
 
 const rateSchema = z.object({ num: z.int().check(z.positive()), den: z.int().check(z.positive()) });
 /** What the user's files are, without their bytes. Times in seconds, sizes in pixels as shown (after rotation). */
 const mediaSchema = z.object({
   id,
-  kind: z.enum(['video', 'audio', 'matte', 'still']),
+  kind: z.enum(['video', 'audio', 'matte', 'still', 'figure']),
   name: z.string().check(z.maxLength(300)),
   type: z.string(),
   bytes: z.int().check(z.nonnegative()),

@@ -4,7 +4,7 @@ export { figureCount } from './bar-figures';
 export { BAR_LENGTHS, countings, inputAt } from './count';
 export { beatFMeasure } from './fmeasure';
 export { type Loudness, LoudnessMeter } from './loudness';
-export { type GainPoint, gainAt, gainPoints, type Laid, levelAt, mixIn } from './mix';
+export { type GainPoint, gainAt, gainPoints, type Laid, levelAt, mixIn, mixRun } from './mix';
 export { Downsampler, type HeardOnsets, onsetStrength, toAnalysisRate } from './onset';
 export { columnsOf, PEAK_SAMPLES, type Peaks, PeaksBuilder } from './peaks';
 export { solveAgain } from './resolve';

@@ -91,3 +91,42 @@ export function mixIn(
     }
   }
 }
+
+/**
+ * Adds a sound that runs at changing speed to a mix: `second(t)` is the second of the source heard at song time t. As `mixIn`, with the
+ * source's first sample at its second `begin`. Where it runs fast, samples it passes over are averaged, so that nothing above the highest tone folds back.
+ */
+export function mixRun(
+  out: readonly Float32Array[],
+  outRate: number,
+  from: Seconds,
+  source: readonly Float32Array[],
+  sourceRate: number,
+  begin: Seconds,
+  second: (time: Seconds) => Seconds,
+  level: (time: Seconds) => number,
+): void {
+  const n = out[0].length;
+  const step = 64;
+  for (let block = 0; block < n; block += step) {
+    const end = Math.min(n, block + step);
+    const [t0, t1] = [from + block / outRate, from + end / outRate];
+    const [a, b] = [level(t0), level(t1)];
+    if (a === 0 && b === 0) continue;
+    const [p0, p1] = [(second(t0) - begin) * sourceRate, (second(t1) - begin) * sourceRate];
+    const run = (p1 - p0) / (end - block);
+    const wide = Math.max(1, Math.round(Math.abs(run)));
+    for (let c = 0; c < out.length; c++) {
+      const samples = source[Math.min(c, source.length - 1)];
+      for (let i = block; i < end; i++) {
+        let value = 0;
+        for (let w = 0; w < wide; w++) {
+          const place = p0 + run * (i - block + w / wide);
+          const k = Math.floor(place);
+          value += (samples[k] ?? 0) + (place - k) * ((samples[k + 1] ?? 0) - (samples[k] ?? 0));
+        }
+        out[c][i] += (value / wide) * (a + ((b - a) * (i - block)) / (end - block));
+      }
+    }
+  }
+}

@@ -4,6 +4,7 @@ import type { Move, Project, Shot } from '@/core/shot';
 import { changeMove, freshMove } from '@/data/shots';
 import { Button, Note } from '@/ui/parts';
 import { FreezeFields } from './freeze-fields';
+import { Presets } from './presets';
 import { RampFields } from './ramp-fields';
 import { RevealFields } from './reveal-fields';
 import { SplitFields } from './split-fields';
@@ -27,6 +28,7 @@ export function MoveFields({ project, shot }: { project: Project; shot: Shot }) 
       {move?.kind === 'freeze' && <FreezeFields project={project} shot={shot} move={move} set={set} />}
       {move?.kind === 'ramp' && <RampFields project={project} shot={shot} move={move} set={set} />}
       {move?.kind === 'split' && <SplitFields project={project} shot={shot} move={move} set={set} />}
+      {move && <Presets rate={project.frame.rate} move={move} onTake={(next) => set('Take what was kept', next)} />}
       {shot.hand.length > 0 && move && (
         <div className="space-y-1">
           <p className="text-sm text-faint">

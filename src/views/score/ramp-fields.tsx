@@ -2,6 +2,7 @@
 import type { MoveOf } from '@/core/shot';
 import { Button, NumberField, Tick } from '@/ui/parts';
 import { SelectField } from '@/ui/value-field';
+import { FollowChoice } from './follow-choice';
 import { type FieldsProps, MoveNumber } from './move-number';
 import { PlaceField } from './place-field';
 
@@ -40,10 +41,42 @@ export function RampFields({ project, shot, move, set }: FieldsProps<MoveOf<'ram
           options={[
             ['repeat', 'the frame before again'],
             ['blend', 'both frames blended'],
+            ['flow', 'both moved along what moves'],
           ]}
           onChange={(between) => set('Fill in between frames', { between: between as typeof move.between })}
         />
       </div>
+      <SelectField
+        label="Sound of the take"
+        value={move.sound}
+        options={[
+          ['none', 'muted'],
+          ['kept', 'kept as recorded'],
+          ['stretched', 'runs as the picture runs'],
+        ]}
+        onChange={(sound) => set('Let the take sound otherwise', { sound: sound as typeof move.sound })}
+      />
+      <FollowChoice
+        project={project}
+        takeId={move.takeId}
+        label="Hold them in the middle of the frame"
+        track={move.track}
+        onChange={(track) =>
+          set(track ? 'Hold them in the middle' : 'Let the picture stay put', { track, hold: Math.max(move.hold, track ? 140 : 100) })
+        }
+      />
+      {move.track && (
+        <MoveNumber
+          label="Enlarged to hold them"
+          unit="%"
+          of="hold"
+          range={[100, 400]}
+          step={5}
+          move={move}
+          set={set}
+          said="Leave other room to hold them"
+        />
+      )}
       <Tick ticked={move.hard} onTick={(hard) => set(hard ? 'Step the speed' : 'Smooth the speed', { hard })}>
         Hard steps of speed
       </Tick>

@@ -1,8 +1,10 @@
 'use client';
 import { useState } from 'react';
-import { type MeasuredFall, meanPath } from '@/core/moves';
-import { footageOf, type MoveOf } from '@/core/shot';
+import { type MeasuredFall, meanPath, outlinesMissing } from '@/core/moves';
+import { footageOf, type Media, type MoveOf } from '@/core/shot';
+import { keepOutline } from '@/data/kept';
 import { takeFall } from '@/data/media';
+import { changeMove } from '@/data/shots';
 import { Button, Note, Working } from '@/ui/parts';
 import { SelectField } from '@/ui/value-field';
 import { type FieldsProps, MoveNumber, SyncField } from './move-number';
@@ -39,6 +41,26 @@ export function RevealFields({ project, shot, move, set }: FieldsProps<MoveOf<'r
     }
     setDoing(null);
   };
+  /** Changes the move, after whoever it then needs to know of has been found in their takes. */
+  const withOutlines = async (label: string, next: Partial<MoveOf<'reveal'>>) => {
+    const missing = outlinesMissing({ ...move, ...next });
+    if (missing.length === 0) return set(label, next);
+    setDoing(0);
+    setSaid('');
+    try {
+      const media: Media[] = [];
+      const figures = [...move.figures];
+      for (const [i, takeId] of missing.entries()) {
+        const found = await keepOutline(project, takeId, (p) => setDoing((i + p) / missing.length));
+        media.push(...found.media);
+        figures.push({ takeId, figureId: found.figureId });
+      }
+      changeMove<MoveOf<'reveal'>>(shot.id, label, (m) => ({ ...m, ...next, figures }), media);
+    } catch (error) {
+      setSaid(error instanceof Error ? error.message : String(error));
+    }
+    setDoing(null);
+  };
   const from = shot.start.beat;
   return (
     <>
@@ -57,7 +79,7 @@ export function RevealFields({ project, shot, move, set }: FieldsProps<MoveOf<'r
         onChange={(end) => set('Move the reveal’s end', { end })}
       />
       {doing !== null ? (
-        <Working text="Reading what falls" done={doing} />
+        <Working text="Reading the takes" done={doing} />
       ) : (
         move.by === 'line' && (
           <Button className="w-full" onClick={() => void follow()}>
@@ -72,11 +94,43 @@ export function RevealFields({ project, shot, move, set }: FieldsProps<MoveOf<'r
         options={[
           ['line', 'a line that passes'],
           ['ring', 'a ring that grows'],
+          ['rectangle', 'a rectangle that grows'],
+          ['figure', 'an outline of somebody that spreads'],
+          ['drawn', 'what is drawn on the picture'],
         ]}
-        onChange={(by) => set('Uncover it otherwise', { by: by as MoveOf<'reveal'>['by'] })}
+        onChange={(by) => void withOutlines('Uncover it otherwise', { by: by as MoveOf<'reveal'>['by'] })}
       />
+      {outlinesMissing(move).length > 0 && doing === null && (
+        <Button onClick={() => void withOutlines('Find somebody in a take', {})}>Find them in the take</Button>
+      )}
+      {move.by === 'figure' && (
+        <SelectField
+          label="Whose outline"
+          value={move.outOf}
+          options={[
+            ['before', 'of the first take'],
+            ['after', 'of the second take'],
+          ]}
+          onChange={(outOf) => void withOutlines('Spread another outline', { outOf: outOf as typeof move.outOf })}
+        />
+      )}
+      {move.by !== 'figure' && move.by !== 'drawn' && (
+        <SelectField
+          label="The edge ducks under"
+          value={move.duck}
+          options={[
+            ['nobody', 'nobody'],
+            ['after', 'who comes after'],
+            ['before', 'who was there before'],
+          ]}
+          onChange={(duck) => void withOutlines('Let the edge duck', { duck: duck as typeof move.duck })}
+        />
+      )}
       <div className="grid grid-cols-2 gap-2">
         <MoveNumber label="Feather" unit="%" of="feather" range={[0, 100]} move={move} set={set} said="Feather the edge" />
+        {move.duck !== 'nobody' && (
+          <MoveNumber label="Ducks up to" unit="%" of="reach" range={[0, 100]} move={move} set={set} said="Let the edge duck further" />
+        )}
         <MoveNumber label="Angle" unit="°" of="angle" range={[-180, 180]} step={5} move={move} set={set} said="Turn the line" />
         <MoveNumber
           label="Speed of the fall"

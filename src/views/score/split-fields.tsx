@@ -1,12 +1,19 @@
 'use client';
+import { nextSwap } from '@/core/moves';
 import type { MoveOf } from '@/core/shot';
-import { Button } from '@/ui/parts';
-import { type FieldsProps, MoveNumber } from './move-number';
+import { Button, NumberField } from '@/ui/parts';
+import { FollowChoice } from './follow-choice';
+import { type FieldsProps, MoveNumber, SyncField } from './move-number';
 import { PlaceField } from './place-field';
+
+type Panel = MoveOf<'split'>['panels'][number];
 
 /** What is typed or chosen of a split screen. */
 export function SplitFields({ project, shot, move, set }: FieldsProps<MoveOf<'split'>>) {
   const from = shot.start.beat;
+  const change = (i: number, label: string, next: Partial<Panel>) =>
+    set(label, { panels: move.panels.map((p, k) => (k === i ? { ...p, ...next } : p)) });
+  const swaps = (i: number, now: MoveOf<'split'>['swaps']) => set('Swap the panels', { swaps: move.swaps.toSpliced(i, 1, ...now) });
   const swapped = () => set('Swap the panels', { panels: [...move.panels.slice(1), move.panels[0]] });
   return (
     <>
@@ -68,6 +75,57 @@ export function SplitFields({ project, shot, move, set }: FieldsProps<MoveOf<'sp
         />
       </div>
       <Button onClick={swapped}>Each panel one place on</Button>
+      {move.swaps.map((place, i) => (
+        <div key={i} className="flex items-end gap-2">
+          <div className="min-w-0 grow">
+            <PlaceField project={project} label={`Swap ${i + 1} lands on`} place={place} from={from} onChange={(p) => swaps(i, [p])} />
+          </div>
+          <Button kind="quiet" onClick={() => swaps(i, [])}>
+            Leave it out
+          </Button>
+        </div>
+      ))}
+      <Button onClick={() => swaps(move.swaps.length, [nextSwap(move)])}>Swap them on a beat</Button>
+      {move.panels.map((panel, i) => (
+        <fieldset key={i} className="space-y-1 border-t border-rule pt-2" aria-label={`Panel ${i + 1}`}>
+          <legend className="text-sm font-medium">Panel {i + 1}</legend>
+          <div className="grid grid-cols-2 gap-2">
+            <SyncField label="Second as it opens" use={panel} onChange={(next) => change(i, 'Slide the take', next)} />
+            <NumberField
+              label="Enlarged"
+              unit="%"
+              value={panel.zoom}
+              min={100}
+              max={600}
+              step={5}
+              onChange={(zoom) => change(i, 'Enlarge a panel’s picture', { zoom })}
+            />
+            <NumberField
+              label="Across"
+              unit="%"
+              value={panel.x}
+              min={-200}
+              max={200}
+              onChange={(x) => change(i, 'Push a panel’s picture', { x })}
+            />
+            <NumberField
+              label="Down"
+              unit="%"
+              value={panel.y}
+              min={-200}
+              max={200}
+              onChange={(y) => change(i, 'Push a panel’s picture', { y })}
+            />
+          </div>
+          <FollowChoice
+            project={project}
+            takeId={panel.takeId}
+            label="Follow whoever is in it"
+            track={panel.track}
+            onChange={(track) => change(i, track ? 'Follow them in a panel' : 'Let a panel stay put', { track })}
+          />
+        </fieldset>
+      ))}
     </>
   );
 }

@@ -3,7 +3,6 @@ import { type MoveOf, WHIP_WAYS } from '@/core/shot';
 import { SelectField } from '@/ui/value-field';
 import { type FieldsProps, MoveNumber, options, SyncField } from './move-number';
 import { PlaceField } from './place-field';
-import { Presets } from './presets';
 
 /** What is typed or chosen of a whip. */
 export function WhipFields({ project, shot, move, set }: FieldsProps<MoveOf<'whip'>>) {
@@ -33,7 +32,6 @@ export function WhipFields({ project, shot, move, set }: FieldsProps<MoveOf<'whi
         <SyncField label="First take at the cut" use={move.out} onChange={(out) => set('Slide the take', { out })} />
         <SyncField label="Second take at the cut" use={move.into} onChange={(into) => set('Slide the take', { into })} />
       </div>
-      <Presets rate={project.frame.rate} move={move} onTake={(next) => set('Take a kept whip', next)} />
     </>
   );
 }

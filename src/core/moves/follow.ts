@@ -1,0 +1,74 @@
+import { type Keyframe, simplify, type Track } from '../motion';
+import { type Key, keyAt, type Layer, layerTime, type MoveOf, type Scene } from '../shot';
+import { beatOfFrame, frameToSeconds } from '../time';
+import { clamp, type Frames, type Percent, type Seconds } from '../units';
+
+/** Where somebody is in a take, per cent of its picture, at seconds of its file. */
+export type Course = NonNullable<MoveOf<'ramp'>['track']>;
+/** From per cent of a take's picture to per cent of the frame it fills. */
+export type OnFrame = (point: { x: Percent; y: Percent }) => { x: Percent; y: Percent };
+
+/** Where somebody is at a second of the take, between two readings linear; at the ends, as at the end. */
+export function placeOf(course: Course, second: Seconds): { x: Percent; y: Percent } {
+  const after = course.findIndex((p) => p.source > second);
+  if (after <= 0) return course[after === 0 ? 0 : course.length - 1];
+  const [a, b] = [course[after - 1], course[after]];
+  const k = (second - a.source) / (b.source - a.source);
+  return { x: a.x + k * (b.x - a.x), y: a.y + k * (b.y - a.y) };
+}
+
+/** A place of the shot that is this frame and keeps its share of the beat at any tempo. */
+const placed = (scene: Scene, frame: Frames) => beatOfFrame(scene.map, frame, scene.rate) - scene.beat;
+
+/** How much a followed place may stray from what is keyed, per cent of the frame. */
+const STRAY = 0.2;
+
+/**
+ * Keys of a layer's position that hold whoever is followed at a point of the frame, as far as the picture reaches: `scale` gives the
+ * layer's size at a frame and `window` how much of the frame it must fill, both per cent. `rest` is where the layer lies unmoved.
+ */
+export function followed(
+  scene: Scene,
+  layer: Pick<Layer, 'pins' | 'limits' | 'numbers'>,
+  course: Course,
+  onFrame: OnFrame,
+  [from, end]: [Frames, Frames],
+  at: { x: Percent; y: Percent },
+  window: { width: Percent; height: Percent },
+  scale: (frame: Frames) => Percent,
+): { x: Key[]; y: Key[] } {
+  const time = layerTime(scene, layer as Layer);
+  const [across, down]: [Keyframe[], Keyframe[]] = [[], []];
+  for (let frame = from; frame < Math.max(end, from + 1); frame++) {
+    const seen = onFrame(placeOf(course, time.sourceAt(frameToSeconds(frame, scene.rate))));
+    const size = scale(frame);
+    const shift = (place: Percent, wide: Percent) => {
+      const room = Math.max(0, (size - wide) / 2);
+      return clamp((-size / 100) * (place - 50), -room, room);
+    };
+    across.push({ frame, value: at.x - 50 + shift(seen.x, window.width), easing: 'linear' });
+    down.push({ frame, value: at.y - 50 + shift(seen.y, window.height), easing: 'linear' });
+  }
+  const keys = (track: Track) =>
+    simplify(track, STRAY).map(({ frame, value }) => keyAt(placed(scene, frame), 0, Math.round(100 * value) / 100));
+  return { x: keys(across), y: keys(down) };
+}
+
+/** Readings of where somebody is, evened out over `reach` seconds to either side and thinned to what says something. */
+export function evened(course: Course, reach: Seconds): Course {
+  const mean = course.map(({ source }, i) => {
+    let [x, y, n] = [0, 0, 0];
+    for (let k = i; k >= 0 && source - course[k].source <= reach; k--, n++) [x, y] = [x + course[k].x, y + course[k].y];
+    for (let k = i + 1; k < course.length && course[k].source - source <= reach; k++, n++) [x, y] = [x + course[k].x, y + course[k].y];
+    return { source, x: x / n, y: y / n };
+  });
+  const index = (pick: (p: Course[number]) => number) =>
+    new Set(
+      simplify(
+        mean.map((p, frame) => ({ frame, value: pick(p), easing: 'linear' as const })),
+        STRAY,
+      ).map((k) => k.frame),
+    );
+  const [xs, ys] = [index((p) => p.x), index((p) => p.y)];
+  return mean.filter((_, i) => xs.has(i) || ys.has(i));
+}

@@ -1,0 +1,47 @@
+import { frameToSeconds } from '../time';
+import type { Seconds } from '../units';
+import { footageOf } from './footage';
+import type { Layer } from './layer-schema';
+import { layerFrames, layerTime, placeFrame, type Scene, sceneOf, shotFrames } from './scene';
+import type { Project, Shot } from './schema';
+
+/** A take's sound as a shot lets it be heard: between two song times, which second of its file at which time. */
+export interface Sounding {
+  mediaId: string;
+  from: Seconds;
+  to: Seconds;
+  secondAt(time: Seconds): Seconds;
+}
+
+function soundOf(project: Project, scene: Scene, layer: Layer): Sounding[] {
+  if (layer.source.kind !== 'take' || layer.sound === 'none' || !layer.on) return [];
+  const footage = footageOf(project, layer.source.takeId);
+  if (!footage.hasSound) return [];
+  const [first, end] = layerFrames(scene, layer);
+  const [from, to] = [frameToSeconds(first, scene.rate), frameToSeconds(end, scene.rate)];
+  const run = layerTime(scene, layer);
+  const begin = run.sourceAt(from);
+  const secondAt = layer.sound === 'kept' ? (time: Seconds) => begin + time - from : (time: Seconds) => run.sourceAt(time);
+  return to > from ? [{ mediaId: footage.id, from, to, secondAt }] : [];
+}
+
+/** As deep as shots may lie within shots. */
+const DEEPEST = 6;
+
+function within(project: Project, shot: Shot, scene: Scene, depth: number): Sounding[] {
+  return shot.layers.flatMap((layer) => {
+    const { source } = layer;
+    if (source.kind !== 'shot') return soundOf(project, scene, layer);
+    const inner = project.inner.find((s) => s.id === source.shotId);
+    if (!inner || depth >= DEEPEST || !layer.on) return [];
+    const [ownFirst, ownEnd] = shotFrames(project, inner);
+    const first = placeFrame(scene, layer.from ?? { beat: 0, offset: 0 });
+    const there = { ...scene, beat: scene.beat + (layer.from?.beat ?? 0), first, end: Math.min(scene.end, first + ownEnd - ownFirst) };
+    return within(project, inner, there, depth + 1);
+  });
+}
+
+/** Every take's sound that the shots of a project let be heard. */
+export function soundings(project: Project): Sounding[] {
+  return project.shots.flatMap((shot) => within(project, shot, sceneOf(project, shot), 0));
+}

@@ -1,0 +1,93 @@
+import { figureFile } from '@/core/exchange';
+import { boxOf } from '@/core/measure';
+import { type Course, evened } from '@/core/moves';
+import { footageName, footageOf, type Media, type Project } from '@/core/shot';
+import { folder } from '@/media/files';
+import { mattePng, stillPng } from '@/media/pictures';
+import type { Progress } from './jobs';
+import { boxesOf, cutFigure, setPlate, takeSurvey } from './together';
+
+/** Keeps what was worked out as a file of the project, in the step of undo that uses it; the size is that of the picture it lies on. */
+async function keepFile(
+  kind: 'matte' | 'still' | 'figure',
+  name: string,
+  file: Blob,
+  { width, height }: { width: number; height: number },
+): Promise<Media> {
+  const id = crypto.randomUUID().replaceAll('-', '');
+  const writable = await (await (await folder('media')).getFileHandle(id, { create: true })).createWritable();
+  await writable.write(file);
+  await writable.close();
+  return {
+    id,
+    kind,
+    name,
+    type: file.type,
+    bytes: file.size,
+    duration: 0,
+    width,
+    height,
+    rotation: 0,
+    codec: kind === 'figure' ? 'PBM' : 'PNG',
+    fps: 0,
+    variableRate: false,
+    hasSound: false,
+    colour: { matrix: 'bt709', fullRange: true },
+  };
+}
+
+/** A figure cut out of a frame and the empty set behind it, both kept; and how high in the frame the figure begins and ends, per cent. */
+export async function keepFigure(
+  project: Project,
+  takeId: string,
+  time: number,
+  onProgress: Progress,
+): Promise<{ media: Media[]; matteId: string; plateId: string; top: number; bottom: number }> {
+  const take = project.takes.find((t) => t.id === takeId);
+  if (!take) throw new Error('That take is no longer in the project.');
+  const { planes } = await setPlate(project, take, (p) => onProgress(0.6 * p));
+  const { matte } = await cutFigure(project, take, time, null, (p) => onProgress(0.6 + 0.4 * p));
+  const box = boxOf({ width: matte.width, height: matte.height, data: matte.alpha.map((a) => (a > 127 ? 1 : 0)) });
+  if (!box) throw new Error('Nobody was found in that frame to cut out.');
+  const { name } = footageOf(project, takeId);
+  const figure = await keepFile('matte', `Cut-out of ${name} at ${time.toFixed(2)} s`, await mattePng(matte), matte);
+  const plate = await keepFile('still', `Empty set of ${name}`, await stillPng(planes), planes);
+  const up = (y: number) => (100 * y) / matte.height;
+  return { media: [figure, plate], matteId: figure.id, plateId: plate.id, top: up(box.top), bottom: up(box.bottom) };
+}
+
+/** Who somebody is over time is called in the project, so that it is kept once for each take. */
+const overTime = (project: Project, takeId: string) => `Outline over time of ${footageName(footageOf(project, takeId))}`;
+
+/** Where somebody is in a take on every frame, kept as a file of the project; the file there is already where it is kept. */
+export async function keepOutline(project: Project, takeId: string, onProgress: Progress): Promise<{ media: Media[]; figureId: string }> {
+  const name = overTime(project, takeId);
+  const known = project.media.find((m) => m.kind === 'figure' && m.name === name);
+  if (known) return { media: [], figureId: known.id };
+  const take = project.takes.find((t) => t.id === takeId);
+  if (!take) throw new Error('That take is no longer in the project.');
+  const { width, height, times, figure } = await takeSurvey(project, take, onProgress);
+  if (figure.every((bits) => !bits?.some((b) => b > 0))) throw new Error('Nobody was found in that take.');
+  const empty = new Uint8Array(Math.ceil((width * height) / 8));
+  const plain = figureFile({ width, height, times, frames: figure.map((bits) => bits ?? empty) });
+  const packed = await new Response(new Blob([plain]).stream().pipeThrough(new CompressionStream('gzip'))).arrayBuffer();
+  const kept = await keepFile('figure', name, new Blob([packed], { type: 'application/gzip' }), footageOf(project, takeId));
+  return { media: [kept], figureId: kept.id };
+}
+
+/** Seconds to either side over which a followed place is evened out: a held subject must not tremble with its outline. */
+const EVEN = 0.3;
+
+/** Where somebody is in a take, as a course that is followed: the middle of their outline, evened out. */
+export async function courseOf(project: Project, takeId: string, onProgress: Progress): Promise<Course> {
+  const take = project.takes.find((t) => t.id === takeId);
+  if (!take) throw new Error('That take is no longer in the project.');
+  const { times } = await takeSurvey(project, take, onProgress);
+  const boxes = await boxesOf(project, take);
+  const { width, height } = footageOf(project, takeId);
+  const seen = boxes.flatMap((box, i) =>
+    box ? [{ source: times[i], x: (50 * (box.left_px + box.right_px)) / width, y: (50 * (box.top_px + box.bottom_px)) / height }] : [],
+  );
+  if (seen.length === 0) throw new Error('Nobody was found in that take to follow.');
+  return evened(seen, EVEN).map(({ source, x, y }) => ({ source, x: Math.round(100 * x) / 100, y: Math.round(100 * y) / 100 }));
+}
