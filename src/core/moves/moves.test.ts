@@ -4,7 +4,6 @@ import { solveSpeed } from '../motion';
 import {
   beatMapOf,
   describeFrame,
-  emptyProject,
   halfFrame,
   type Layer,
   layerNumber,
@@ -20,53 +19,14 @@ import {
   sceneOf,
   shotFrames,
 } from '../shot';
-import { beatToSeconds, constantBeatMap, type FrameRate, frameToSeconds } from '../time';
+import { stagedProject } from '../staged';
+import { beatToSeconds, frameToSeconds } from '../time';
 import { rerun } from './build';
 import { moveProblems } from './problems';
 import { posesIn, proposeFreeze, proposeRamp, proposeReveal, proposeSplit, proposeWhip } from './propose';
 
 const RATE = { num: 25, den: 1 };
-
-/** Three takes of ten seconds and a song at 112 BPM. */
-function project(bpm = 112, rate: FrameRate = RATE): Project {
-  const made = emptyProject('p', 'Laundrette');
-  made.frame.rate = rate;
-  const media = (id: string, kind: 'video' | 'audio' | 'matte' | 'still' = 'video') => ({
-    id,
-    kind,
-    name: `${id}.mp4`,
-    type: 'video/mp4',
-    bytes: 1,
-    duration: kind === 'audio' ? 90 : 10,
-    width: 1280,
-    height: 720,
-    rotation: 0 as const,
-    codec: 'H.264',
-    fps: 25,
-    variableRate: false,
-    hasSound: true,
-    colour: { matrix: 'bt709' as const, fullRange: false },
-  });
-  made.media = [media('m1'), media('m2'), media('m3'), media('song', 'audio'), media('figure', 'matte'), media('empty', 'still')];
-  const settings = { shutter: '', aperture: '', iso: '', whiteBalance: '', lens: '' };
-  made.takes = [1, 2, 3].map((n) => ({
-    id: `t${n}`,
-    mediaId: `m${n}`,
-    plan: null,
-    slot: null,
-    number: n,
-    tape: n,
-    rating: 0,
-    note: '',
-    settings,
-    filmedAt: null,
-    live: null,
-    part: null,
-    correction: null,
-  }));
-  made.song = { mediaId: 'song', map: constantBeatMap(bpm, 0.25, 180), parts: [] };
-  return made;
-}
+const project = stagedProject;
 
 const FALL = { from: 3.5, to: 5.4, position: Array.from({ length: 48 }, (_, i) => i / 47) };
 
@@ -75,7 +35,7 @@ function five(base: Project): Shot[] {
   return [
     proposeReveal(base, 'reveal', 16, { takeId: 't1', fall: FALL }, { takeId: 't2', fall: { ...FALL, from: 3.8, to: 5.7 } }, 100),
     proposeWhip(base, 'whip', 32, 't1', 't2', 100),
-    proposeFreeze(base, 'freeze', 48, { takeId: 't1', sync: 4 }, { matteId: 'figure', top: 20, bottom: 90 }, 'empty', 100),
+    proposeFreeze(base, 'freeze', 48, { takeId: 't1', sync: 4 }, { matteId: 'cut-out', top: 20, bottom: 90 }, 'empty', 100),
     proposeRamp(base, 'ramp', 64, 't1', [2, 3.4, 4.1, 6], 100),
     proposeSplit(base, 'split', 80, ['t1', 't2', 't3'], 100),
   ];

@@ -16,7 +16,7 @@ export { type Footage, footageKey, footageName, footageOf, wholeOf } from './foo
 export type { Key, Layer, Mask, Place, Stand } from './layer-schema';
 export { figureMask, keyAt, matteMask, pinAt, plainLayer, plainMask, seamMask, still } from './layers';
 export { maskPoints } from './mask-coverage';
-export { type Move, type MoveOf, REVEALS, SIDES, WHIP_WAYS } from './move-schema';
+export { type Move, type MoveOf, SIDES, WHIP_WAYS } from './move-schema';
 export { LAYER_NUMBERS, type LayerNumber, maskNumber, type NumberKind } from './numbers';
 export { edgeGap, overscanFor } from './overscan';
 export { layerMove, sourceMap } from './placement';
@@ -48,4 +48,4 @@ export {
   type TakeLive,
   type TakeSettings,
 } from './schema';
-export { type Sounding, soundings } from './sounding';
+export { soundings } from './sounding';

@@ -8,7 +8,7 @@ const per = finite.check(z.gte(0), z.lte(100));
 /** Where somebody is in a take: seconds of its file, per cent of its picture. */
 const courseSchema = z.array(z.object({ source: finite, x: finite, y: finite })).check(z.minLength(1), z.maxLength(20000));
 
-export const REVEALS = ['line', 'ring', 'rectangle', 'figure', 'drawn'] as const;
+const REVEALS = ['line', 'ring', 'rectangle', 'figure', 'drawn'] as const;
 const revealSchema = z.object({
   kind: z.literal('reveal'),
   /** What uncovers the second take: a line that passes, a ring or rectangle that grows, somebody's outline that spreads, or what is drawn. */

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { checkProject, mended } from '../check';
 import { proposeReveal, proposeSeam, rehung } from '../moves';
 import { newPlannedShot, RECIPES } from '../plan';
+import { stagedMedia, stagedProject } from '../staged';
 import { constantBeatMap, doubled } from '../time';
 import { correctionAt, describeFrame, filmFrames, gainsAt, layerSecond } from './describe';
 import { footageKey, footageName, footageOf } from './footage';
@@ -11,45 +12,15 @@ import { sourceMap } from './placement';
 import { plannedFrame, plannedSlots, tempoOf } from './planned';
 import { reducedSource, scaledPicture } from './scale';
 import { beatMapOf, placeFrame, sceneOf, shotFrames } from './scene';
-import { emptyProject, type Media, PROJECT_VERSION, type Project, readProject, type Shot } from './schema';
+import { emptyProject, PROJECT_VERSION, type Project, readProject, type Shot } from './schema';
 
-const media = (id: string): Media => ({
-  id,
-  kind: 'video',
-  name: `${id}.mp4`,
-  type: 'video/mp4',
-  bytes: 1,
-  duration: 10,
-  width: 1280,
-  height: 720,
-  rotation: 0,
-  codec: 'H.264',
-  fps: 25,
-  variableRate: false,
-  hasSound: true,
-  colour: { matrix: 'bt709', fullRange: false },
-});
-const settings = { shutter: '', aperture: '', iso: '', whiteBalance: '', lens: '' };
+const media = stagedMedia;
 
+/** Two takes of a curtain reveal, in their slots. */
 function demo(bpm = 112): Project {
-  const project = emptyProject('p', 'Laundrette');
-  project.media = [media('m1'), media('m2'), { ...media('song'), kind: 'audio', duration: 78 }];
-  project.takes = ['m1', 'm2'].map((mediaId, i) => ({
-    id: `t${i + 1}`,
-    mediaId,
-    plan: null,
-    slot: ['one', 'two'][i],
-    number: 1,
-    tape: i,
-    rating: 0,
-    note: '',
-    settings,
-    filmedAt: null,
-    live: null,
-    part: null,
-
-    correction: null,
-  }));
+  const project = stagedProject();
+  project.media = [media('m1'), media('m2'), { ...media('song', 'audio'), duration: 78 }];
+  project.takes = project.takes.slice(0, 2).map((t, i) => ({ ...t, slot: ['one', 'two'][i], tape: i }));
   const map = constantBeatMap(bpm, 0.25, 144);
   project.song = { mediaId: 'song', map, parts: [] };
   const fall = { from: 3.5, to: 5.4, position: Array.from({ length: 48 }, (_, i) => i / 47) };

@@ -6,7 +6,7 @@ import { layerFrames, layerTime, placeFrame, type Scene, sceneOf, shotFrames } f
 import type { Project, Shot } from './schema';
 
 /** A take's sound as a shot lets it be heard: between two song times, which second of its file at which time. */
-export interface Sounding {
+interface Sounding {
   mediaId: string;
   from: Seconds;
   to: Seconds;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { constantBeatMap } from '../time';
-import { fadeAt, gainAt, gainPoints, levelAt, linearGain, mixIn } from './mix';
+import { fadeAt, gainAt, gainPoints, levelAt, linearGain, mixIn, mixRun } from './mix';
 
 const map = constantBeatMap(120, 0, 40);
 
@@ -55,5 +55,41 @@ describe('mixing', () => {
     mixIn(out, 48000, 0, [tone(48000, 6000)], 48000, 0, () => 0.5);
     const wanted = tone(48000, 4800);
     for (let i = 0; i < 4800; i++) expect(Math.abs(out[0][i] - wanted[i])).toBeLessThan(0.001);
+  });
+
+  it('runs as its picture runs: at half speed a tone is an octave lower, at double an octave higher, and what stands is silent of it', () => {
+    const tone = (hz: number, n: number) => Float32Array.from({ length: n }, (_, i) => 0.4 * Math.sin((2 * Math.PI * hz * i) / 48000));
+    for (const speed of [0.5, 1, 2]) {
+      const out = [new Float32Array(4800)];
+      mixRun(
+        out,
+        48000,
+        3,
+        [tone(440, 24000)],
+        48000,
+        1,
+        (t) => 1 + speed * (t - 3),
+        () => 1,
+      );
+      const wanted = tone(440 * speed, 4800);
+      // At double speed two samples make one, half a sample late.
+      const late = speed === 2 ? 0.25 : 0;
+      for (let i = 1; i < 4800; i++) {
+        const shifted = wanted[i] + late * (wanted[i + 1] - wanted[i] || 0);
+        expect(Math.abs(out[0][i] - shifted)).toBeLessThan(0.02);
+      }
+    }
+    const still = [new Float32Array(640)];
+    mixRun(
+      still,
+      48000,
+      0,
+      [tone(440, 2000)],
+      48000,
+      0,
+      () => 0,
+      () => 1,
+    );
+    expect(Math.max(...still[0].map(Math.abs))).toBe(0);
   });
 });

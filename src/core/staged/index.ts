@@ -1,2 +1,3 @@
 export { drawPerson, hedge } from './person';
+export { stagedMedia, stagedProject } from './project';
 export { type FigureAt, overlap, photographBackground, restlessBackground, type StagedOptions, StagedTake } from './staged-take';
