@@ -3,8 +3,8 @@ import { mkdirSync, mkdtempSync, readFileSync, truncateSync, writeFileSync } fro
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, type Locator, type Page } from '@playwright/test';
-import { psnr } from '../src/core/picture';
-import type { Project } from '../src/core/shot';
+import { psnr } from '../src/core/picture/index';
+import { filmFrames, type Project, shotFrames } from '../src/core/shot/index';
 
 /** A folder of this run's own for files made with ffmpeg. */
 export const scratch = mkdtempSync(join(tmpdir(), 'ribbon-e2e-'));
@@ -169,17 +169,32 @@ async function takeInOwnFiles(page: Page, width: number, height: number, turn: 9
   return clips;
 }
 
-/** From two clips and a song of one's own to the film of their reveal; checks the film's size and rate. */
-export async function walkOwnFiles(page: Page, width: number, height: number, turn: 90 | 180): Promise<void> {
+/** From two clips and a song of one's own to a film of their reveal and more moves; checks the film's size, rate and length, and that every shot shows. */
+export async function walkOwnFiles(page: Page, width: number, height: number, turn: 90 | 180, moves: readonly string[]): Promise<void> {
   const clips = await takeInOwnFiles(page, width, height, turn);
   await press(page, stage(page, 'Takes'));
   await expect(page.getByText(/against phone\d+_outfit_one.mp4/)).toBeVisible({ timeout: 120_000 });
   await layReveal(page);
   await expect(page.getByTestId('film-picture')).toHaveAttribute('data-frame', /\d+/, { timeout: 20_000 });
+  for (const [i, move] of moves.entries()) {
+    await page.getByLabel('Find on the score').fill(`bar ${5 + 4 * i}`);
+    await press(page, page.getByLabel('Found').getByRole('button').first());
+    await press(page, page.getByRole('button', { name: move, exact: true }));
+    await expect.poll(async () => (await kept(page)).shots.length, { timeout: 120_000 }).toBe(i + 2);
+  }
+  const project = await kept(page);
   await press(page, stage(page, 'Deliver'));
   const film = await downloadBy(page, /Make MP4/, `own${turn}.mp4`);
   const video = ffprobe(film).streams.find((s) => s.codec_type === 'video');
   expect(video).toMatchObject({ codec_name: 'h264', width, height, r_frame_rate: '30000/1001' });
+  const [first, end] = filmFrames(project);
+  expect(Number(video?.nb_read_packets)).toBe(end - first);
+  // Every shot shows a picture in its middle: nowhere is the film black but between shots.
+  for (const shot of project.shots) {
+    const [from, to] = shotFrames(project, shot);
+    const seen = greyFrame(film, Math.round((from + to) / 2) - first, 36, 36);
+    expect(seen.reduce((a, b) => a + b, 0) / seen.length, shot.name).toBeGreaterThan(40);
+  }
   // Upright: the film's small picture is like the scene as it was, and unlike the scene turned over.
   const [small, scene] = [greyFrame(film, 5, 36, 36), greyFrame(clips.flat, 5, 36, 36)];
   expect(psnr(small, scene)).toBeGreaterThan(psnr(small, scene.toReversed()) + 3);

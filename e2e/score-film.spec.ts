@@ -46,9 +46,9 @@ async function tapBar(page: Page, bar: number): Promise<void> {
 async function lay(page: Page, name: string, bar: number, takes: readonly string[] = []): Promise<number> {
   actions = 0;
   await tapBar(page, bar);
-  const open = page.locator('details', { hasText: 'From which takes' });
-  if (takes.length && !(await open.evaluate((d: HTMLDetailsElement) => d.open))) {
-    await page.getByText('From which takes').click();
+  const open = page.getByRole('button', { name: 'From which takes' });
+  if (takes.length && (await open.getAttribute('aria-expanded')) === 'false') {
+    await open.click();
     actions++;
   }
   for (const [i, take] of takes.entries()) {

@@ -1,34 +1,44 @@
-import { launchChromium } from './chromium';
-
-const browser = await launchChromium();
-const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-page.on('pageerror', (e) => console.log('ERR', e.message));
-page.on('console', (m) => m.type() === 'error' && console.log('CON', m.text()));
-await page.goto('http://localhost:4200/plan');
-await page.getByText('1 filmed').nth(2).waitFor({ timeout: 120000 });
-await page.goto('http://localhost:4200/score');
+import { cpSync, mkdtempSync, existsSync } from 'node:fs';
+import { chromium } from '@playwright/test';
+import { CHROMIUM_ARGS } from './chromium';
+const dir = mkdtempSync('/tmp/look-');
+cpSync('/tmp/dprof', dir, { recursive: true, filter: (f) => !/Singleton/.test(f) && existsSync(f) });
+// the profile belongs to port 4173
+const context = await chromium.launchPersistentContext(dir, { executablePath: '/usr/bin/chromium', args: [...CHROMIUM_ARGS], viewport: { width: 1280, height: 800 } });
+const page = context.pages()[0] ?? (await context.newPage());
+page.on('pageerror', (e) => console.log('PAGEERROR', e.message));
+page.on('console', (m) => m.type() === 'error' && console.log('CONSOLE', m.text()));
+await page.goto('http://127.0.0.1:4173/score');
+const shot = (n: string) => page.screenshot({ path: `/tmp/look-${n}.png` });
 await page.getByTestId('score-line').first().waitFor();
-const lay = async (name: string, bar: number) => {
-  await page.getByLabel('Find on the score').fill(`bar ${bar}`);
-  await page.keyboard.press('Enter');
-  await page.waitForTimeout(300);
-  const before = await page.getByTestId('shot-strip').count();
-  const t = Date.now();
-  await page.getByRole('button', { name, exact: true }).click();
-  await page
-    .waitForFunction((n) => document.querySelectorAll('[data-testid=shot-strip]').length > n, before, { timeout: 120000 })
-    .catch(() => console.log('none', name));
-  console.log(name, Date.now() - t);
-  await page.waitForTimeout(1500);
-  await page.screenshot({ path: `/tmp/look-${name.replace(' ', '-')}.png` });
-};
-for (const [name, bar] of [
-  ['Masked reveal', 3],
-  ['Whip', 9],
-  ['Freeze frame', 13],
-  ['Speed ramp', 17],
-  ['Split screen', 23],
-] as const)
-  await lay(name, bar);
-console.log(await page.locator('[role=alert], .bg-warn-soft').allTextContents());
-await browser.close();
+await page.getByRole('button', { name: 'Masked reveal' }).click();
+await page.getByTestId('shot-strip').first().waitFor({ timeout: 60000 });
+let t = Date.now();
+await page.getByLabel('The edge ducks under').selectOption('before');
+await page.getByLabel('Ducks up to').first().waitFor({ timeout: 120000 });
+console.log('duck took', Date.now() - t);
+await page.waitForTimeout(2500);
+await shot('duck');
+await page.getByLabel('Uncovered by').selectOption('figure');
+await page.waitForTimeout(2500);
+await shot('figure');
+await page.getByLabel('Find on the score').fill('bar 14');
+await page.keyboard.press('Enter');
+await page.getByRole('button', { name: 'Speed ramp' }).click();
+await page.waitForTimeout(4000);
+t = Date.now();
+await page.getByText('Hold them in the middle of the frame').click();
+await page.getByLabel('Enlarged to hold them').first().waitFor({ timeout: 120000 });
+console.log('hold took', Date.now() - t);
+await page.getByLabel('Between its frames').selectOption('flow');
+await page.getByLabel('Sound of the take').selectOption('stretched');
+await page.waitForTimeout(6000);
+await shot('ramp');
+await page.getByLabel('Find on the score').fill('bar 22');
+await page.keyboard.press('Enter');
+await page.getByRole('button', { name: 'Split screen' }).click();
+await page.waitForTimeout(3000);
+await page.getByRole('button', { name: 'Swap them on a beat' }).click();
+await page.waitForTimeout(3000);
+await shot('split');
+await context.close();

@@ -36,6 +36,18 @@ async function keepFile(
   };
 }
 
+/** The empty set of a take's set-up, kept as a picture of the project; the one already kept where there is one. */
+export async function keepPlate(project: Project, takeId: string, onProgress: Progress): Promise<{ media: Media[]; plateId: string }> {
+  const name = `Empty set of ${footageName(footageOf(project, takeId))}`;
+  const known = project.media.find((m) => m.kind === 'still' && m.name === name);
+  if (known) return { media: [], plateId: known.id };
+  const take = project.takes.find((t) => t.id === takeId);
+  if (!take) throw new Error('That take is no longer in the project.');
+  const { planes } = await setPlate(project, take, onProgress);
+  const kept = await keepFile('still', name, await stillPng(planes), planes);
+  return { media: [kept], plateId: kept.id };
+}
+
 /** A figure cut out of a frame and the empty set behind it, both kept; and how high in the frame the figure begins and ends, per cent. */
 export async function keepFigure(
   project: Project,
@@ -45,15 +57,14 @@ export async function keepFigure(
 ): Promise<{ media: Media[]; matteId: string; plateId: string; top: number; bottom: number }> {
   const take = project.takes.find((t) => t.id === takeId);
   if (!take) throw new Error('That take is no longer in the project.');
-  const { planes } = await setPlate(project, take, (p) => onProgress(0.6 * p));
+  const plate = await keepPlate(project, takeId, (p) => onProgress(0.6 * p));
   const { matte } = await cutFigure(project, take, time, null, (p) => onProgress(0.6 + 0.4 * p));
   const box = boxOf({ width: matte.width, height: matte.height, data: matte.alpha.map((a) => (a > 127 ? 1 : 0)) });
   if (!box) throw new Error('Nobody was found in that frame to cut out.');
   const { name } = footageOf(project, takeId);
   const figure = await keepFile('matte', `Cut-out of ${name} at ${time.toFixed(2)} s`, await mattePng(matte), matte);
-  const plate = await keepFile('still', `Empty set of ${name}`, await stillPng(planes), planes);
   const up = (y: number) => (100 * y) / matte.height;
-  return { media: [figure, plate], matteId: figure.id, plateId: plate.id, top: up(box.top), bottom: up(box.bottom) };
+  return { media: [figure, ...plate.media], matteId: figure.id, plateId: plate.plateId, top: up(box.top), bottom: up(box.bottom) };
 }
 
 /** Who somebody is over time is called in the project, so that it is kept once for each take. */

@@ -166,7 +166,7 @@ export function standsOf({ paths, feather, fps: rate, width, height }: SeamResul
 }
 
 /** The widest soft edge of a seam, per cent of the height. */
-const widestSoft = (stands: Stand[]) => Math.max(0.3, ...stands.flatMap((s) => s.points.map((p) => p.soft ?? 0)));
+export const widestSoft = (stands: Stand[]) => Math.max(0.3, ...stands.flatMap((s) => s.points.map((p) => p.soft ?? 0)));
 
 /** Lays two takes on the score along their seam, from a beat on; both are corrected first where their measures ask for it. */
 export async function laySeam(project: Project, span: Span, stands: Stand[], beat: number): Promise<string> {

@@ -20,7 +20,7 @@ import { footageOf } from './footage';
 import type { Layer } from './layer-schema';
 import { layerCoverage, type MaskGround } from './mask-coverage';
 import { layerMove, sourceMap } from './placement';
-import { beatMapOf, layerFrames, layerNumber, layerTime, placeFrame, type Scene, sceneOf, shotFrames } from './scene';
+import { beatMapOf, layerFrames, layerNumber, layerTime, type Scene, sceneOf, sceneWithin, shotFrames } from './scene';
 import type { Correction, Project, Shot, SoundClip } from './schema';
 
 /** Where a layer's picture comes from, with all times resolved. */
@@ -148,14 +148,10 @@ function takeStage(project: Project, shot: Shot, scene: Scene, layer: Layer, tak
 function shotStage(project: Project, scene: Scene, layer: Layer, shotId: string, frame: Frames, depth: number): Stage | null {
   const inner = project.inner.find((s) => s.id === shotId) ?? project.shots.find((s) => s.id === shotId);
   if (!inner || depth >= DEEPEST) return null;
-  // An inner shot begins on the beat its layer begins on, so its keys hang on the song where it is used.
-  const beat = scene.beat + (layer.from?.beat ?? 0);
-  const first = placeFrame(scene, layer.from ?? { beat: 0, offset: 0 });
-  const [ownFirst, ownEnd] = shotFrames(project, inner);
+  const there = sceneWithin(project, scene, layer, inner);
   const run = Math.round((layerSecond(project, scene, layer, frame) * scene.rate.num) / scene.rate.den);
-  const length = ownEnd - ownFirst;
-  const at = first + Math.min(Math.max(run, 0), length - 1);
-  const picture = describeShot(project, inner, { ...scene, beat, first, end: first + length }, at, depth + 1);
+  const at = Math.min(there.first + Math.max(run, 0), there.end - 1);
+  const picture = describeShot(project, inner, there, at, depth + 1);
   const light = 2 ** layerNumber(scene, layer, 'exposure', frame);
   const colour = light === 1 ? IDENTITY_COLOUR : takeToProject({ matrix: 'bt709', fullRange: false }, { r: light, g: light, b: light });
   return { source: { kind: 'picture', picture }, size: project.frame, base: STAY, colour };

@@ -25,6 +25,7 @@ export { plannedFrame, plannedSlots, tempoOf } from './planned';
 export { reducedSource, scaledPicture } from './scale';
 export {
   beatMapOf,
+  holderOf,
   layerFrames,
   layerNumber,
   layerTime,

@@ -28,8 +28,27 @@ export function shotFrames(project: Project, shot: Shot): [Frames, Frames] {
   return [first, Math.max(first + 1, resolveAnchor(map, shot.end, rate))];
 }
 
-/** The shot as it lies on the score. */
+/** The layer that shows an inner shot, and the shot it is in; of several the first. Null for a shot on the score. */
+export function holderOf(project: Project, shotId: string): { shot: Shot; layer: Layer } | null {
+  if (!project.inner.some((s) => s.id === shotId)) return null;
+  for (const shot of [...project.shots, ...project.inner]) {
+    const layer = shot.layers.find((l) => l.source.kind === 'shot' && l.source.shotId === shotId);
+    if (layer) return { shot, layer };
+  }
+  return null;
+}
+
+/** An inner shot where a layer of another shows it: it begins on the beat its layer begins on, so its keys hang on the song there. */
+export function sceneWithin(project: Project, outer: Scene, layer: Layer, inner: Shot): Scene {
+  const first = placeFrame(outer, layer.from ?? { beat: 0, offset: 0 });
+  const [ownFirst, ownEnd] = shotFrames(project, inner);
+  return { ...outer, beat: outer.beat + (layer.from?.beat ?? 0), first, end: first + ownEnd - ownFirst };
+}
+
+/** The shot as it lies on the score, or within the shot that shows it. */
 export function sceneOf(project: Project, shot: Shot): Scene {
+  const use = holderOf(project, shot.id);
+  if (use) return sceneWithin(project, sceneOf(project, use.shot), use.layer, shot);
   const [first, end] = shotFrames(project, shot);
   return { map: beatMapOf(project), rate: project.frame.rate, beat: shot.start.beat, first, end };
 }

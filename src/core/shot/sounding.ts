@@ -2,7 +2,7 @@ import { frameToSeconds } from '../time';
 import type { Seconds } from '../units';
 import { footageOf } from './footage';
 import type { Layer } from './layer-schema';
-import { layerFrames, layerTime, placeFrame, type Scene, sceneOf, shotFrames } from './scene';
+import { layerFrames, layerTime, type Scene, sceneOf, sceneWithin } from './scene';
 import type { Project, Shot } from './schema';
 
 /** A take's sound as a shot lets it be heard: between two song times, which second of its file at which time. */
@@ -34,10 +34,8 @@ function within(project: Project, shot: Shot, scene: Scene, depth: number): Soun
     if (source.kind !== 'shot') return soundOf(project, scene, layer);
     const inner = project.inner.find((s) => s.id === source.shotId);
     if (!inner || depth >= DEEPEST || !layer.on) return [];
-    const [ownFirst, ownEnd] = shotFrames(project, inner);
-    const first = placeFrame(scene, layer.from ?? { beat: 0, offset: 0 });
-    const there = { ...scene, beat: scene.beat + (layer.from?.beat ?? 0), first, end: Math.min(scene.end, first + ownEnd - ownFirst) };
-    return within(project, inner, there, depth + 1);
+    const there = sceneWithin(project, scene, layer, inner);
+    return within(project, inner, { ...there, end: Math.min(scene.end, there.end) }, depth + 1);
   });
 }
 

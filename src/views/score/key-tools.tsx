@@ -30,7 +30,7 @@ interface KeyToolsProps {
 /** The value at the playhead, the key there and its easing; and what is done with several keys at once. */
 export function KeyTools({ shot, at, kind, scene, value, inside }: KeyToolsProps) {
   const playhead = useProject((s) => s.playhead);
-  const chosen = useScore((s) => s.chosen);
+  const { chosen, boxing } = useScore();
   const keys = keysOf(shot, at);
   const track = keys ? trackOf(scene, keys) : [];
   const key = track.find((k) => k.frame === playhead);
@@ -68,7 +68,12 @@ export function KeyTools({ shot, at, kind, scene, value, inside }: KeyToolsProps
         </Button>
       )}
       {track.length > 1 && (
-        <Button onClick={() => useScore.setState({ chosen: new Set(track.map((k) => k.frame)) })}>Choose all keys</Button>
+        <>
+          <Button onClick={() => useScore.setState({ chosen: new Set(track.map((k) => k.frame)) })}>Choose all keys</Button>
+          <Button aria-pressed={boxing} onClick={() => useScore.setState({ boxing: !boxing })}>
+            Choose by a box
+          </Button>
+        </>
       )}
       {many.size > 1 && (
         <fieldset className="flex flex-wrap items-end gap-2" aria-label={`${many.size} keys chosen`}>

@@ -1,9 +1,23 @@
 'use client';
 import { useState } from 'react';
 import { BLEND_MODES, COMBINES } from '@/core/picture';
-import { LAYER_NUMBERS, type Layer, type LayerNumber, type Mask, maskNumber, type Project, plainMask, type Shot, still } from '@/core/shot';
+import {
+  footageName,
+  footageOf,
+  LAYER_NUMBERS,
+  type Layer,
+  type LayerNumber,
+  type Mask,
+  maskNumber,
+  type Project,
+  plainMask,
+  type Shot,
+  still,
+} from '@/core/shot';
+import { addColourLayer, addMeasuredMask, addPatch, addTakeLayer, MEASURED, type Measured } from '@/data/masks';
 import { changeLayer, changeShot, keysOf, type NumberAt, swapTake } from '@/data/shots';
-import { Button, NumberField, Tape, Tick } from '@/ui/parts';
+import { useProject } from '@/data/store';
+import { Button, Note, NumberField, Tape, Tick, Working } from '@/ui/parts';
 import { SelectField } from '@/ui/value-field';
 import { TakeChoice } from './take-choice';
 import { choose, numbersOf, useScore } from './use-score';
@@ -130,6 +144,15 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
           <Button kind="quiet" disabled={index === 0} onClick={() => raise(-1)}>
             Lower
           </Button>
+          {(shot.move === null || layer.id.startsWith('layer-')) && shot.layers.length > 1 && (
+            <Button
+              kind="quiet"
+              className="ml-auto text-mark"
+              onClick={() => changeShot(shot.id, 'Remove a layer', (s) => ({ ...s, layers: s.layers.filter((l) => l.id !== layer.id) }))}
+            >
+              Remove
+            </Button>
+          )}
         </div>
         {source.kind === 'take' && (
           <TakeChoice project={project} label="Take" takeId={source.takeId} onChange={(to) => swapTake(shot.id, source.takeId, to)} />
@@ -183,6 +206,8 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
             <MaskRow key={mask.id} shot={shot} layer={layer} mask={mask} />
           ))}
         </ul>
+        {source.kind === 'shot' && <Button onClick={() => useProject.setState({ selectedShot: source.shotId })}>Open what is in it</Button>}
+        {source.kind === 'take' && <MeasureMask shot={shot} layer={layer} />}
         <SelectField
           label="Draw a mask"
           value=""
@@ -204,6 +229,76 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
   );
 }
 
+const MEASURED_NAMES: Record<Measured, string> = {
+  figure: 'whoever is in it, over time',
+  'cut-out': 'whoever is in it at the playhead',
+  seam: 'the seam to the take below',
+};
+
+/** Something that takes a while, with how far it is or what went wrong. */
+function useDoing(): { doing: number | null; said: string; start: (work: (tell: (p: number) => void) => Promise<void>) => void } {
+  const [doing, setDoing] = useState<number | null>(null);
+  const [said, setSaid] = useState('');
+  const start = (work: (tell: (p: number) => void) => Promise<void>) => {
+    setDoing(0);
+    setSaid('');
+    work(setDoing)
+      .catch((error: unknown) => setSaid(error instanceof Error ? error.message : String(error)))
+      .finally(() => setDoing(null));
+  };
+  return { doing, said, start };
+}
+
+/** Masks that are measured in the layer's take. */
+function MeasureMask({ shot, layer }: { shot: Shot; layer: Layer }) {
+  const { doing, said, start } = useDoing();
+  return (
+    <>
+      {doing !== null ? (
+        <Working text="Reading the takes" done={doing} />
+      ) : (
+        <SelectField
+          label="Mask by what is measured"
+          value=""
+          options={[['', 'Choose what'], ...MEASURED.map((m) => [m, MEASURED_NAMES[m]] as const)]}
+          onChange={(kind) => kind && start((tell) => addMeasuredMask(shot.id, layer.id, kind as Measured, tell))}
+        />
+      )}
+      {said && <Note level="unsure">{said}</Note>}
+    </>
+  );
+}
+
+/** One more layer on top: a take, the empty set as a patch, or an even colour. */
+function AddLayer({ project, shot }: { project: Project; shot: Shot }) {
+  const { doing, said, start } = useDoing();
+  const add = (what: string) => {
+    if (what === 'patch') start((tell) => addPatch(project, shot, tell));
+    else if (what === 'colour') addColourLayer(shot.id);
+    else if (what) addTakeLayer(project, shot.id, what, footageOf(project, what).from);
+  };
+  return (
+    <>
+      {doing !== null ? (
+        <Working text="Making the empty set" done={doing} />
+      ) : (
+        <SelectField
+          label="Add a layer"
+          value=""
+          options={[
+            ['', 'Choose what'],
+            ['patch', 'a patch of the empty set'],
+            ['colour', 'an even colour'],
+            ...project.takes.map((t) => [t.id, footageName(footageOf(project, t.id))] as const),
+          ]}
+          onChange={add}
+        />
+      )}
+      {said && <Note level="unsure">{said}</Note>}
+    </>
+  );
+}
+
 /** The layers of a shot, the upmost first, each with its tape, its numbers and its masks. */
 export function LayerList({ project, shot }: { project: Project; shot: Shot }) {
   const [all, showAll] = useState(false);
@@ -215,6 +310,7 @@ export function LayerList({ project, shot }: { project: Project; shot: Shot }) {
       {shown.map(({ layer, index }) => (
         <LayerRow key={layer.id} project={project} shot={shot} layer={layer} index={index} />
       ))}
+      <AddLayer project={project} shot={shot} />
       {list.length > shown.length && <Button onClick={() => showAll(true)}>All {list.length} layers</Button>}
     </section>
   );

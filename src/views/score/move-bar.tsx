@@ -1,4 +1,5 @@
 'use client';
+import { ChevronDown } from 'lucide-react';
 import { useState } from 'react';
 import { frameToSee } from '@/core/moves';
 import type { Project } from '@/core/shot';
@@ -21,6 +22,7 @@ const MOVES: readonly [MoveKind, string, string][] = [
 export function MoveBar({ project }: { project: Project }) {
   const playhead = useProject((s) => s.playhead);
   const [chosen, setChosen] = useState<Record<number, string>>({});
+  const [choosing, setChoosing] = useState(false);
   const [panels, setPanels] = useState(3);
   const [doing, setDoing] = useState<{ text: string; done: number } | null>(null);
   const [said, setSaid] = useState('');
@@ -69,23 +71,26 @@ export function MoveBar({ project }: { project: Project }) {
             {name}
           </Button>
         ))}
+        {project.takes.length > 1 && (
+          <Button kind="quiet" aria-expanded={choosing} onClick={() => setChoosing(!choosing)}>
+            From which takes
+            <ChevronDown aria-hidden className={`ml-1 inline h-4 w-4 ${choosing ? 'rotate-180' : ''}`} />
+          </Button>
+        )}
       </div>
-      {project.takes.length > 1 && (
-        <details>
-          <summary className="flex min-h-11 cursor-pointer items-center text-sm sm:min-h-8">From which takes</summary>
-          <div className="grid max-w-3xl grid-cols-1 items-end gap-2 sm:grid-cols-[1fr_1fr_8rem]">
-            {[0, 1].map((i) => (
-              <TakeChoice
-                key={i}
-                project={project}
-                label={i ? 'Second take' : 'First take'}
-                takeId={chosen[i] ?? defaults[i] ?? project.takes[0].id}
-                onChange={(id) => setChosen({ ...chosen, [i]: id })}
-              />
-            ))}
-            <NumberField label="Panels of a split" unit="" value={panels} min={2} max={9} onChange={(v) => setPanels(Math.round(v))} />
-          </div>
-        </details>
+      {choosing && (
+        <div className="mt-2 grid max-w-3xl grid-cols-1 items-end gap-2 sm:grid-cols-[1fr_1fr_8rem]">
+          {[0, 1].map((i) => (
+            <TakeChoice
+              key={i}
+              project={project}
+              label={i ? 'Second take' : 'First take'}
+              takeId={chosen[i] ?? defaults[i] ?? project.takes[0].id}
+              onChange={(id) => setChosen({ ...chosen, [i]: id })}
+            />
+          ))}
+          <NumberField label="Panels of a split" unit="" value={panels} min={2} max={9} onChange={(v) => setPanels(Math.round(v))} />
+        </div>
       )}
       {doing && <Working text={doing.text} done={doing.done} />}
       {said && <Note level="fix">{said}</Note>}

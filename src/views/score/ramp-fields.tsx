@@ -26,8 +26,8 @@ export function RampFields({ project, shot, move, set }: FieldsProps<MoveOf<'ram
           said="Limit the speed"
         />
         <NumberField
-          label="Change a second (0: any)"
-          unit="%"
+          label="Change (0: any)"
+          unit="%/s"
           value={100 * (move.acceleration ?? 0)}
           min={0}
           max={100000}

@@ -128,7 +128,7 @@ export function RevealFields({ project, shot, move, set }: FieldsProps<MoveOf<'r
       )}
       <div className="grid grid-cols-2 gap-2">
         <MoveNumber label="Feather" unit="%" of="feather" range={[0, 100]} move={move} set={set} said="Feather the edge" />
-        {move.duck !== 'nobody' && (
+        {move.duck !== 'nobody' && move.by !== 'figure' && move.by !== 'drawn' && (
           <MoveNumber label="Ducks up to" unit="%" of="reach" range={[0, 100]} move={move} set={set} said="Let the edge duck further" />
         )}
         <MoveNumber label="Angle" unit="°" of="angle" range={[-180, 180]} step={5} move={move} set={set} said="Turn the line" />

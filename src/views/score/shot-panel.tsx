@@ -1,9 +1,10 @@
 'use client';
 import { useState } from 'react';
 import { rerun } from '@/core/moves';
-import { type Project, type Shot, takesOf, withStart } from '@/core/shot';
+import { holderOf, type Project, type Shot, takesOf, withStart } from '@/core/shot';
 import { marginFor } from '@/data/media';
 import { changeShot, copyShot, holdTogether, removeShot, repeatShot, takeApart } from '@/data/shots';
+import { useProject } from '@/data/store';
 import { Button, NumberField } from '@/ui/parts';
 import { TextField } from '@/ui/value-field';
 import { LayerList } from './layer-list';
@@ -36,28 +37,39 @@ function Arrange({ project, shot }: { project: Project; shot: Shot }) {
 /** Everything about the selected shot that is typed or chosen. */
 export function ShotPanel({ project, shot }: { project: Project; shot: Shot }) {
   const set = (label: string, next: Partial<Shot>) => changeShot(shot.id, label, (s, now) => rerun(now, { ...s, ...next }));
+  const use = holderOf(project, shot.id);
   return (
     <div className="space-y-4">
+      {use && (
+        <p className="flex flex-wrap items-center gap-2">
+          <span>Lies within “{use.shot.name}”.</span>
+          <Button onClick={() => useProject.setState({ selectedShot: use.shot.id })}>Back to it</Button>
+        </p>
+      )}
       <MoveFields project={project} shot={shot} />
       <LayerList project={project} shot={shot} />
       <details>
         <summary className="flex min-h-11 cursor-pointer items-center sm:min-h-8">The shot’s name, bars and margin</summary>
         <div className="mt-2 space-y-4">
           <TextField label="Name" value={shot.name} onChange={(name) => set('Name the shot', { name })} />
-          <PlaceField
-            project={project}
-            label="Shot begins"
-            place={shot.start}
-            from={0}
-            onChange={(start) => changeShot(shot.id, 'Move the shot’s start', (s, now) => rerun(now, withStart(s, start)))}
-          />
-          <PlaceField
-            project={project}
-            label="Shot ends"
-            place={shot.end}
-            from={0}
-            onChange={(end) => set('Move the shot’s end', { end })}
-          />
+          {!use && (
+            <>
+              <PlaceField
+                project={project}
+                label="Shot begins"
+                place={shot.start}
+                from={0}
+                onChange={(start) => changeShot(shot.id, 'Move the shot’s start', (s, now) => rerun(now, withStart(s, start)))}
+              />
+              <PlaceField
+                project={project}
+                label="Shot ends"
+                place={shot.end}
+                from={0}
+                onChange={(end) => set('Move the shot’s end', { end })}
+              />
+            </>
+          )}
           <NumberField
             label={`Shown at (${marginFor(project, takesOf(shot)).toFixed(2)} % needed)`}
             unit="%"
@@ -70,10 +82,14 @@ export function ShotPanel({ project, shot }: { project: Project; shot: Shot }) {
           />
         </div>
       </details>
-      <Arrange project={project} shot={shot} />
-      <Button kind="quiet" className="text-mark" onClick={() => removeShot(shot.id)}>
-        Take the shot off the score
-      </Button>
+      {!use && (
+        <>
+          <Arrange project={project} shot={shot} />
+          <Button kind="quiet" className="text-mark" onClick={() => removeShot(shot.id)}>
+            Take the shot off the score
+          </Button>
+        </>
+      )}
     </div>
   );
 }

@@ -76,12 +76,10 @@ export function SplitFields({ project, shot, move, set }: FieldsProps<MoveOf<'sp
       </div>
       <Button onClick={swapped}>Each panel one place on</Button>
       {move.swaps.map((place, i) => (
-        <div key={i} className="flex items-end gap-2">
-          <div className="min-w-0 grow">
-            <PlaceField project={project} label={`Swap ${i + 1} lands on`} place={place} from={from} onChange={(p) => swaps(i, [p])} />
-          </div>
+        <div key={i}>
+          <PlaceField project={project} label={`Swap ${i + 1} lands on`} place={place} from={from} onChange={(p) => swaps(i, [p])} />
           <Button kind="quiet" onClick={() => swaps(i, [])}>
-            Leave it out
+            Leave swap {i + 1} out
           </Button>
         </div>
       ))}

@@ -103,6 +103,14 @@ export function Unfolded({ project, shot }: { project: Project; shot: Shot }) {
   ) : null;
 }
 
+/** Two corners of a box drawn over the thread, pixels of it. */
+interface Corners {
+  x0: number;
+  y0: number;
+  x1: number;
+  y1: number;
+}
+
 interface ThreadProps {
   project: Project;
   shot: Shot;
@@ -113,9 +121,10 @@ interface ThreadProps {
 
 function Thread({ project, shot, at, kind, name }: ThreadProps) {
   const playhead = useProject((s) => s.playhead);
-  const chosen = useScore((s) => s.chosen);
+  const { chosen, boxing } = useScore();
   const scroller = useRef<HTMLDivElement>(null);
   const area = useRef<HTMLDivElement>(null);
+  const [box, setBox] = useState<Corners | null>(null);
   const [window_, setWindow] = useState<[number, number]>([0, 40]);
   const [drag, setDrag] = useState<{ from: number; frame: number; value: number; moved: boolean } | null>(null);
   const scene = sceneOf(project, shot);
@@ -163,6 +172,13 @@ function Thread({ project, shot, at, kind, name }: ThreadProps) {
       value: Math.min(kind.max, Math.max(kind.min, value)),
     };
   };
+  const spot = (e: PointerEvent) => {
+    const whole = area.current?.getBoundingClientRect();
+    return { x: e.clientX - (whole?.left ?? 0), y: e.clientY - (whole?.top ?? 0) };
+  };
+  const within = (v: number, a: number, b: number) => v >= Math.min(a, b) && v <= Math.max(a, b);
+  const inBox = ({ x0, y0, x1, y1 }: Corners) =>
+    new Set(track.filter((k) => within((k.frame - first + 0.5) * CELL, x0, x1) && within(yOf(k.value), y0, y1)).map((k) => k.frame));
   const pick = (frame: number, add: boolean) => useScore.setState({ chosen: add ? new Set([...chosen, frame]) : new Set([frame]) });
   const drop = (e: PointerEvent) => {
     if (!drag) return;
@@ -207,7 +223,27 @@ function Thread({ project, shot, at, kind, name }: ThreadProps) {
               <Cell key={frame} project={project} scene={scene} shot={shot} at={at} frame={frame} here={frame === playhead} />
             ))}
           </div>
-          <div ref={area} className="relative" style={{ height: THREAD }}>
+          <div
+            ref={area}
+            className={`relative ${boxing ? 'touch-none' : ''}`}
+            style={{ height: THREAD }}
+            data-testid="thread"
+            onPointerDown={(e) => {
+              if ((e.pointerType !== 'mouse' && !boxing) || (e.target as HTMLElement).closest('button')) return;
+              e.currentTarget.setPointerCapture(e.pointerId);
+              const at = spot(e);
+              setBox({ x0: at.x, y0: at.y, x1: at.x, y1: at.y });
+            }}
+            onPointerMove={(e) => {
+              const at = spot(e);
+              if (box) setBox({ ...box, x1: at.x, y1: at.y });
+            }}
+            onPointerUp={() => {
+              if (box) useScore.setState({ chosen: inBox(box), boxing: false });
+              setBox(null);
+            }}
+            onPointerCancel={() => setBox(null)}
+          >
             <svg width={count * CELL} height={THREAD} className="block" role="img" aria-label={`${name} over the frames`}>
               <path d={`M0 ${yOf(kind.otherwise)} H${count * CELL}`} stroke="var(--color-rule)" strokeDasharray="3 5" />
               {shown
@@ -224,6 +260,17 @@ function Thread({ project, shot, at, kind, name }: ThreadProps) {
                     </text>
                   ))
                 : null}
+              {box && (
+                <rect
+                  x={Math.min(box.x0, box.x1)}
+                  y={Math.min(box.y0, box.y1)}
+                  width={Math.abs(box.x1 - box.x0)}
+                  height={Math.abs(box.y1 - box.y0)}
+                  fill="var(--color-mark)"
+                  fillOpacity="0.12"
+                  stroke="var(--color-mark)"
+                />
+              )}
               {drag?.moved && (
                 <text
                   x={(drag.frame - first + 0.5) * CELL + 14}

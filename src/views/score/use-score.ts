@@ -8,6 +8,8 @@ interface ScoreState {
   /** The number whose thread is shown, and the film frames of its keys that are chosen. */
   number: NumberAt | null;
   chosen: ReadonlySet<number>;
+  /** Whether a drag over the thread chooses the keys in a box, also with a finger. */
+  boxing: boolean;
   /** Shots chosen together with the selected one. */
   more: readonly string[];
   /** Whether the selected shot is opened into single frames. */
@@ -15,13 +17,20 @@ interface ScoreState {
 }
 
 /** What is chosen on the score; nothing of it is kept with the project. */
-export const useScore = create<ScoreState>(() => ({ snap: SNAPS[0], number: null, chosen: new Set(), more: [], unfolded: false }));
+export const useScore = create<ScoreState>(() => ({
+  snap: SNAPS[0],
+  number: null,
+  chosen: new Set(),
+  boxing: false,
+  more: [],
+  unfolded: false,
+}));
 
 export const choose = (number: NumberAt | null) => useScore.setState({ number, chosen: new Set(), unfolded: true });
 
-/** The shot that is selected, or the first. */
+/** The shot that is selected, on the score or within another, or the first. */
 export function selectedOf(project: Project, id: string | null): Shot | null {
-  return project.shots.find((s) => s.id === id) ?? project.shots[0] ?? null;
+  return [...project.shots, ...project.inner].find((s) => s.id === id) ?? project.shots[0] ?? null;
 }
 
 /** Every number of a layer that is keyed more than once, and all others it has, as places to find them. */

@@ -1,0 +1,124 @@
+import {
+  figureMask,
+  type Layer,
+  layerSecond,
+  type Mask,
+  type Media,
+  matteMask,
+  type Project,
+  pinAt,
+  plainLayer,
+  plainMask,
+  type Shot,
+  sceneOf,
+  seamMask,
+  still,
+  takesOf,
+} from '@/core/shot';
+import { frameToSeconds } from '@/core/time';
+import type { Progress } from './jobs';
+import { keepFigure, keepOutline, keepPlate } from './kept';
+import { changeShot } from './shots';
+import { useProject } from './store';
+import { seamBetween, standsOf, widestSoft } from './together';
+
+/** Masks that are measured, not drawn. */
+export const MEASURED = ['figure', 'cut-out', 'seam'] as const;
+export type Measured = (typeof MEASURED)[number];
+
+const short = () => crypto.randomUUID().slice(0, 8);
+
+/** The take of a layer. Throws a sentence where it shows none. */
+function takeOf(project: Project, layer: Layer | undefined, what: string) {
+  const { source } = layer ?? {};
+  const take = source?.kind === 'take' ? project.takes.find((t) => t.id === source.takeId) : undefined;
+  if (!take || !layer) throw new Error(`This needs ${what}.`);
+  return { take, layer };
+}
+
+async function made(
+  project: Project,
+  shot: Shot,
+  layer: Layer,
+  kind: Measured,
+  onProgress: Progress,
+): Promise<{ mask: Mask; media: Media[] }> {
+  const { take } = takeOf(project, layer, 'a layer that shows a take');
+  const id = `mask-${short()}`;
+  if (kind === 'figure') {
+    const { media, figureId } = await keepOutline(project, take.id, onProgress);
+    return { mask: figureMask(id, figureId, null, { grow: still(0), outside: still(1) }, { rides: true }), media };
+  }
+  const scene = sceneOf(project, shot);
+  if (kind === 'cut-out') {
+    const second = layerSecond(project, scene, layer, useProject.getState().playhead);
+    const { media, matteId } = await keepFigure(project, take.id, second, onProgress);
+    return { mask: { ...matteMask(matteId), id }, media: media.filter((m) => m.id === matteId) };
+  }
+  const below = takeOf(
+    project,
+    shot.layers[shot.layers.indexOf(layer) - 1],
+    'another take in the layer below, to be joined to along a seam',
+  );
+  const from = (l: Layer) => layerSecond(project, scene, l, scene.first);
+  const span = {
+    first: { take: below.take, from: from(below.layer) },
+    second: { take, from: from(layer) },
+    seconds: frameToSeconds(scene.end - scene.first, scene.rate),
+  };
+  const { seam } = await seamBetween(project, span, onProgress);
+  const stands = standsOf(seam, project.frame.height);
+  return { mask: { ...seamMask(stands, widestSoft(stands)), id }, media: [] };
+}
+
+/** Puts a measured mask on a layer: where somebody is in its take on every frame, as they are at the playhead, or the seam to the take below. */
+export async function addMeasuredMask(shotId: string, layerId: string, kind: Measured, onProgress: Progress): Promise<void> {
+  const { project } = useProject.getState();
+  const shot = project && [...project.shots, ...project.inner].find((s) => s.id === shotId);
+  const layer = shot?.layers.find((l) => l.id === layerId);
+  if (!project || !shot || !layer) throw new Error('That layer is no longer in the project.');
+  const { mask, media } = await made(project, shot, layer, kind, onProgress);
+  changeShot(
+    shotId,
+    `Mask by a ${kind}`,
+    (s) => ({ ...s, layers: s.layers.map((l) => (l.id === layerId ? { ...l, masks: [...l.masks, mask] } : l)) }),
+    media,
+  );
+}
+
+/** Puts one more layer on top of a shot. */
+const onTop = (shotId: string, label: string, layer: Layer, media: Media[] = []) =>
+  changeShot(shotId, label, (s) => ({ ...s, layers: [...s.layers, layer] }), media);
+
+/** One more take on top of a shot, from its first second on. */
+export function addTakeLayer(project: Project, shotId: string, takeId: string, from: number): void {
+  const take = project.takes.find((t) => t.id === takeId);
+  if (!take) return;
+  onTop(shotId, 'Add a take', plainLayer(`layer-${short()}`, 'Another take', take.tape, { kind: 'take', takeId }, [pinAt(0, 0, from)]));
+}
+
+export function addColourLayer(shotId: string): void {
+  onTop(shotId, 'Add a colour', plainLayer(`layer-${short()}`, 'Colour', 0, { kind: 'colour', r: 0, g: 0, b: 0 }, [pinAt(0, 0, 0)]));
+}
+
+/** The empty set on top of a shot through a patch in its middle, to hide what was left standing. */
+export async function addPatch(project: Project, shot: Shot, onProgress: Progress): Promise<void> {
+  const [takeId] = takesOf(shot);
+  if (!takeId) throw new Error('This shot shows no take whose empty set could be made.');
+  const { media, plateId } = await keepPlate(project, takeId, onProgress);
+  const spot = plainMask(`mask-${short()}`, 'ellipse', {
+    x: still(50),
+    y: still(50),
+    width: still(16),
+    height: still(24),
+    turn: still(0),
+    inside: still(2),
+    outside: still(0),
+  });
+  onTop(
+    shot.id,
+    'Patch with the empty set',
+    plainLayer(`layer-${short()}`, 'Patch', 0, { kind: 'still', mediaId: plateId }, [pinAt(0, 0, 0)], { masks: [spot] }),
+    media,
+  );
+}
