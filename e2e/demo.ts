@@ -1,7 +1,7 @@
 import { cpSync, existsSync, mkdtempSync, renameSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { type BrowserContext, test as base, chromium, expect, type TestInfo } from '@playwright/test';
+import { type BrowserContext, test as base, chromium, expect, type Page, type TestInfo } from '@playwright/test';
 
 /** A copy of a profile for a browser of its own. */
 export function copyOf(profile: string): string {
@@ -11,7 +11,7 @@ export function copyOf(profile: string): string {
 }
 
 /** A browser of its own on a profile, as the project of the test asks for. */
-export function browserOf(profile: string, info: TestInfo): Promise<BrowserContext> {
+export function browserOf(profile: string, info: Pick<TestInfo, 'project'>): Promise<BrowserContext> {
   const { launchOptions, baseURL, viewport, hasTouch, isMobile, deviceScaleFactor } = info.project.use;
   return chromium.launchPersistentContext(profile, {
     ...launchOptions,
@@ -26,9 +26,10 @@ export function browserOf(profile: string, info: TestInfo): Promise<BrowserConte
 
 /**
  * A test whose browser has the demo open already, its takes measured: a profile made once, by opening the demo as a first start
- * does, and copied for each test. Tests that make a profile of their own see the first start itself.
+ * does; each worker has one browser on a copy of it, and the demo as it was is put back before each test. Tests that make a profile of
+ * their own see the first start itself.
  */
-export const test = base.extend<object, { demoProfile: string }>({
+export const test = base.extend<object, { demoProfile: string; browserWithDemo: { context: BrowserContext; home: Page } }>({
   demoProfile: [
     // biome-ignore lint/correctness/noEmptyPattern: Playwright reads what a fixture needs from this pattern
     async ({}, use, info) => {
@@ -52,14 +53,68 @@ export const test = base.extend<object, { demoProfile: string }>({
     },
     { scope: 'worker', timeout: 180_000 },
   ],
-  context: async ({ demoProfile }, use, info) => {
-    const profile = copyOf(demoProfile);
-    const context = await browserOf(profile, info);
+  browserWithDemo: [
+    async ({ demoProfile }, use, info) => {
+      const profile = copyOf(demoProfile);
+      const context = await browserOf(profile, info);
+      const page = context.pages()[0] ?? (await context.newPage());
+      await page.route('**/nothing', (route) => route.fulfill({ contentType: 'text/html', body: '<title>nothing</title>' }));
+      await page.goto('/nothing');
+      await page.evaluate(copyStores, { from: 'fickle-ribbon', to: 'demo-as-it-was' });
+      await use({ context, home: page });
+      await context.close();
+      rmSync(profile, { recursive: true, force: true });
+    },
+    { scope: 'worker', timeout: 60_000 },
+  ],
+  context: async ({ browserWithDemo: { context, home } }, use) => {
+    await home.evaluate(copyStores, { from: 'demo-as-it-was', to: 'fickle-ribbon' });
     await use(context);
-    await context.close();
-    rmSync(profile, { recursive: true, force: true });
+    for (const page of context.pages()) if (page !== home) await page.close();
   },
   page: async ({ context }, use) => {
-    await use(context.pages()[0] ?? (await context.newPage()));
+    await use(await context.newPage());
   },
 });
+
+/** Makes the stores of one data base those of another; what was worked out from files is left, for it holds as long as they do. Runs in the page. */
+async function copyStores({ from, to }: { from: string; to: string }): Promise<void> {
+  const names = ['projects', 'history', 'settings'];
+  const opened = (name: string) =>
+    new Promise<IDBDatabase>((done, fail) => {
+      const open = indexedDB.open(name);
+      open.onupgradeneeded = () => {
+        for (const store of names) open.result.createObjectStore(store);
+      };
+      open.onsuccess = () => done(open.result);
+      open.onerror = () => fail(open.error);
+    });
+  const finished = (work: IDBTransaction) =>
+    new Promise<void>((done, fail) => {
+      work.oncomplete = () => done();
+      work.onerror = () => fail(work.error);
+    });
+  const [source, target] = [await opened(from), await opened(to)];
+  const rows = new Map<string, [IDBValidKey, unknown][]>();
+  const reading = source.transaction(names);
+  for (const name of names) {
+    const list: [IDBValidKey, unknown][] = [];
+    rows.set(name, list);
+    reading.objectStore(name).openCursor().onsuccess = (e) => {
+      const cursor = (e.target as IDBRequest<IDBCursorWithValue | null>).result;
+      if (!cursor) return;
+      list.push([cursor.primaryKey, cursor.value]);
+      cursor.continue();
+    };
+  }
+  await finished(reading);
+  const writing = target.transaction(names, 'readwrite');
+  for (const name of names) {
+    const store = writing.objectStore(name);
+    store.clear();
+    for (const [key, value] of rows.get(name) ?? []) store.keyPath === null ? store.put(value, key) : store.put(value);
+  }
+  await finished(writing);
+  source.close();
+  target.close();
+}

@@ -1,20 +1,36 @@
+import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
 import { eventsOf } from '../src/core/check/index';
 import { layerSecond, layerTime, type MoveOf, type Project, type Shot, sceneOf } from '../src/core/shot/index';
 import { beatToSeconds, frameToSeconds } from '../src/core/time/index';
 import { test } from './demo';
-import { barAt, downloadBy, kept, openDemo, rawVideo, stage } from './helpers';
+import { barAt, downloadBy, ffmpeg, kept, openDemo, rawVideo, scratch, stage } from './helpers';
 
 const DEMO = join(process.cwd(), 'public/demo');
 const [W, H] = [160, 90];
 /** The demo song: 112 BPM, bar 1 at 0.25 s. */
 const frameOf = (beat: number) => Math.floor((0.25 + (beat * 60) / 112) * 25 + 0.5);
 
+/** Raw bytes as planes of one size. */
+const planesOf = (bytes: Uint8Array, size: number) =>
+  Array.from({ length: bytes.length / size }, (_, i) => bytes.subarray(i * size, (i + 1) * size));
+
 /** Every frame of a film as small grey planes. */
-function greyFilm(file: string): Uint8Array[] {
-  const bytes = rawVideo(file, `scale=${W}:${H}:flags=area,format=gray`);
-  return Array.from({ length: bytes.length / (W * H) }, (_, i) => bytes.subarray(i * W * H, (i + 1) * W * H));
+const greyFilm = (file: string) => planesOf(rawVideo(file, `format=gray,scale=${W}:${H}:flags=area`), W * H);
+
+/** The film read once: its frames small and grey, and its upper and left edges above and beside a line a little further in. */
+function readFilm(file: string): { film: Uint8Array[]; border: Uint8Array; sides: Uint8Array } {
+  const [grey, border, sides] = ['grey.raw', 'border.raw', 'sides.raw'].map((name) => join(scratch, name));
+  const parts = [
+    `[g]scale=${W}:${H}:flags=area[grey]`,
+    '[b]split=2[b1][b2];[b1]crop=1280:2:0:0,scale=64:1:flags=area[t];[b2]crop=1280:2:0:12,scale=64:1:flags=area[u];[t][u]vstack[border]',
+    '[s]split=2[s1][s2];[s1]crop=2:720:0:0,scale=1:64:flags=area[l];[s2]crop=2:720:12:0,scale=1:64:flags=area[m];[l][m]hstack[sides]',
+  ];
+  const raw = (name: string, out: string) => ['-map', `[${name}]`, '-f', 'rawvideo', out];
+  const graph = `[0:v]format=gray,split=3[g][b][s];${parts.join(';')}`;
+  ffmpeg('-i', file, '-filter_complex', graph, ...raw('grey', grey), ...raw('border', border), ...raw('sides', sides));
+  return { film: planesOf(readFileSync(grey), W * H), border: readFileSync(border), sides: readFileSync(sides) };
 }
 
 const difference = (a: Uint8Array, b: Uint8Array) => a.reduce((sum, v, i) => sum + Math.abs(v - b[i]), 0) / a.length;
@@ -71,15 +87,7 @@ const shotOf = <K extends NonNullable<Shot['move']>['kind']>(project: Project, k
 };
 
 /** Frames whose upper or left edge is black along a stretch where the picture a little further in is not. */
-function darkEdges(file: string, frames: number, leftOut: (frame: number) => boolean): string[] {
-  const border = rawVideo(
-    file,
-    'format=gray,split=2[a][b];[a]crop=1280:2:0:0,scale=64:1:flags=area[t];[b]crop=1280:2:0:12,scale=64:1:flags=area[u];[t][u]vstack',
-  );
-  const sides = rawVideo(
-    file,
-    'format=gray,split=2[a][b];[a]crop=2:720:0:0,scale=1:64:flags=area[t];[b]crop=2:720:12:0,scale=1:64:flags=area[u];[t][u]hstack',
-  );
+function darkEdges(border: Uint8Array, sides: Uint8Array, frames: number, leftOut: (frame: number) => boolean): string[] {
   const dark: string[] = [];
   for (let k = 0; k < frames; k++) {
     if (leftOut(k)) continue;
@@ -117,7 +125,7 @@ test('the laundrette film: each move stands after six actions or fewer, and ever
   await stage(page, 'Deliver').click();
   await expect(page.getByText(/1280×720, 25 fps, \d+ frames/)).toBeVisible();
   const file = await downloadBy(page, /Make MP4/, 'laundrette.mp4');
-  const film = greyFilm(file);
+  const { film, border, sides } = readFilm(file);
   const first = Math.min(...project.shots.map((s) => frameOf(s.start.beat) + s.start.offset));
   const at = (frame: number) => film[frame - first];
   const seconds = film.length / 25;
@@ -251,7 +259,7 @@ test('the laundrette film: each move stands after six actions or fewer, and ever
 
   // Gutters reach the edge; panels are left out.
   const panels = project.shots.filter((s) => s.move?.kind === 'split').map((s) => [frameOf(s.start.beat), frameOf(s.end.beat)]);
-  expect(darkEdges(file, film.length, (k) => panels.some(([from, to]) => k + first >= from && k + first < to))).toEqual([]);
+  expect(darkEdges(border, sides, film.length, (k) => panels.some(([from, to]) => k + first >= from && k + first < to))).toEqual([]);
 
   // +7 % of tempo and another frame rate: every event within half a frame of its beat; two undos, the same bytes.
   const bytes = JSON.stringify(project);
