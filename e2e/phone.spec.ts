@@ -15,7 +15,10 @@ test('phone, by touch: open, lay the reveal, scrub, drag a key, export', async (
   const touch = await page.context().newCDPSession(page);
   await touch.send('Input.dispatchTouchEvent', { type: 'touchStart', touchPoints: [{ x, y }] });
   for (let i = 1; i <= 5; i++) await touch.send('Input.dispatchTouchEvent', { type: 'touchMove', touchPoints: [{ x, y: y + i * 5 }] });
+  // What the finger hides is seen larger, away from it.
+  await expect(page.getByTestId('under-finger')).toBeVisible();
   await touch.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
+  await expect(page.getByTestId('under-finger')).toHaveCount(0);
   await expect(page.getByRole('button', { name: 'Undo: Set a key' })).toBeVisible();
   await unfold(page);
   await expect(page.getByRole('button', { name: 'Remove this key' })).toBeVisible();

@@ -53,6 +53,15 @@ test('the page: a shot dragged over bars, moved, trimmed, copied, repeated, put 
   await strip.nth(0).click({ modifiers: ['Shift'] });
   await page.getByRole('button', { name: 'Put 2 shots into one' }).click();
   await expect.poll(async () => (await kept(page)).inner.length).toBe(2);
+  // One of them opened where it lies, and named there.
+  await page.getByTestId('layer').first().locator('summary').click();
+  await page.getByRole('button', { name: 'Open what is in it' }).click();
+  await expect(page.getByText(/^Lies within/)).toBeVisible();
+  await page.getByText('The shot’s name, bars and margin').click();
+  await page.getByLabel('Name', { exact: true }).fill('Inside');
+  await page.getByLabel('Name', { exact: true }).press('Enter');
+  await expect.poll(async () => (await kept(page)).inner.map((s) => s.name)).toContain('Inside');
+  await page.getByRole('button', { name: 'Back to it' }).click();
   await page.getByRole('button', { name: 'Take apart' }).click();
   const apart = await kept(page);
   expect(apart.inner).toEqual([]);
@@ -172,4 +181,13 @@ test('a whip kept under a name is taken for another shot', async ({ page }) => {
   await page.getByRole('button', { name: 'Punch in' }).click();
   await expect.poll(async () => (await kept(page)).shots[1].move).toMatchObject({ way: 'zoom', frames: 12 });
   await unfold(page);
+  // A box drawn over the thread chooses the keys in it; a click beside them lets them go.
+  const window_ = await page.getByTestId('unfolded').boundingBox();
+  const thread = await page.getByTestId('thread').boundingBox();
+  if (!window_ || !thread) throw new Error('no thread');
+  const top = { x: window_.x + 4, y: thread.y + 2 };
+  await drag(page, top, { x: window_.x + window_.width - 4, y: thread.y + thread.height - 2 });
+  await expect(page.getByLabel(/^\d+ keys chosen$/)).toBeVisible();
+  await page.mouse.click(top.x, top.y);
+  await expect(page.getByLabel(/^\d+ keys chosen$/)).toHaveCount(0);
 });

@@ -1,12 +1,12 @@
 import { readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
-import { unzipSync } from 'fflate';
+import { gunzipSync, unzipSync } from 'fflate';
 import { pathX } from '../src/core/picture/index';
 import { readProject } from '../src/core/shot/index';
 import type { TakeMeasurement } from '../src/media/measuring';
 import { browserOf, copyOf, test } from './demo';
-import { downloadBy, ffmpeg, greyFrame, openDemo, scratch, stage, startEmpty } from './helpers';
+import { downloadBy, ffmpeg, greyFrame, kept, openDemo, scratch, stage, startEmpty } from './helpers';
 
 const DEMO = join(process.cwd(), 'public/demo');
 const [W, H] = [1280, 720];
@@ -189,6 +189,31 @@ test('contacts: the furthest reach is found, and the pair told with its gap, app
   await expect(first).toContainText(/(A gap|An overlap) of \d+ px at the contact/, { timeout: 90_000 });
   await expect(first).toContainText(/closing at −?\d+\.\d px a frame.*light [+−]0\.0\d EV; the seam shows \d\.\d of 255/);
   await expect(first.getByRole('img', { name: 'The two at the contact, side by side' })).toBeVisible();
+});
+
+test('who is known in a take is a mask on the score: an edge ducks under them, their outline masks a layer, the empty set patches one', async () => {
+  await stage(page, 'Score').click();
+  await page.getByRole('button', { name: 'From which takes' }).click();
+  for (const [i, place] of ['p1', 'p2'].entries())
+    await page
+      .getByRole('combobox', { name: i ? 'Second take' : 'First take' })
+      .selectOption({ label: `clones-the-hand-over-place-${place}.mp4` });
+  await page.getByRole('button', { name: 'Masked reveal' }).click();
+  await page.getByLabel('The edge ducks under').selectOption('before', { timeout: 60_000 });
+  const layers = async () => (await kept(page)).shots.at(-1)?.layers ?? [];
+  await expect.poll(async () => (await layers())[1].masks.map((m) => m.kind), { timeout: 90_000 }).toEqual(['line', 'figure', 'line']);
+  await page.getByLabel('Add a layer').selectOption('patch');
+  await expect.poll(async () => (await layers()).map((l) => l.source.kind), { timeout: 90_000 }).toEqual(['take', 'take', 'still']);
+  await page.getByTestId('layer').last().locator('summary').click();
+  await page.getByLabel('Mask by what is measured').selectOption('figure');
+  await expect.poll(async () => (await layers())[0].masks.map((m) => m.kind), { timeout: 90_000 }).toEqual(['figure']);
+  // One file keeps them, however many masks follow them; it goes with the project.
+  const { media } = await kept(page);
+  expect(media.filter((m) => m.kind === 'figure')).toHaveLength(1);
+  await stage(page, 'Deliver').click();
+  const zip = unzipSync(readFileSync(await downloadBy(page, /Save the project file/, 'with-figures.zip')));
+  const [{ id }] = media.filter((m) => m.kind === 'figure');
+  expect(new TextDecoder('latin1').decode(gunzipSync(zip[`media/${id}`]).subarray(0, 40))).toMatch(/^P4\n# 0\.\d{6} s\n320 180\n/);
 });
 
 /** A recording from elsewhere: a textured still with something crossing it in two stretches, sound in the same, silence between. */

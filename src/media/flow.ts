@@ -1,11 +1,13 @@
 import { type Flow, inBetween, type Planes } from '@/core/picture';
-import { type FlowLibrary, openCv } from './opencv';
+import type { FlowLibrary } from './opencv';
 
 /** About how wide the pictures are between which movement is sought. */
 const FLOW_WIDTH = 480;
 
 /** How far what is seen moves between two frames of one size: Farnebäck 2003, by OpenCV, on pictures reduced to about 480 pixels. */
 async function flowBetween(a: Planes, b: Planes): Promise<Flow> {
+  // Large, and wanted by few: only now.
+  const { openCv } = await import('./opencv');
   const cv: FlowLibrary = (await openCv()).cv;
   const factor = Math.max(1, Math.round(a.width / FLOW_WIDTH));
   const [width, height] = [Math.floor(a.width / factor), Math.floor(a.height / factor)];

@@ -27,6 +27,7 @@ export type EventName =
   | 'end of the freeze'
   | 'cut of the whip'
   | 'opening'
+  | 'swap'
   | 'closing';
 
 /** What the fix of a finding does; the editor turns it into one undoable command. */
@@ -201,6 +202,7 @@ export function eventsOf(shot: Shot): [EventName, Anchor][] {
       case 'split':
         return [
           ['opening', inside(move.open)],
+          ...move.swaps.map((place): [EventName, Anchor] => ['swap', inside(place)]),
           ['closing', inside(move.close)],
         ];
       default:

@@ -13,6 +13,7 @@ import {
   type Shot,
   sceneOf,
   soundings,
+  withTakes,
 } from '../shot';
 import { stagedProject } from '../staged';
 import { rerun } from './build';
@@ -73,6 +74,11 @@ describe('whoever is followed', () => {
       return layerNumber(s, layerOf(shot, 'take'), 'x', s.first + share * (s.end - s.first));
     };
     for (const share of [0.2, 0.5, 0.9]) expect(Math.abs(at(base, share) - at(slower, share))).toBeLessThan(1);
+  });
+
+  it('is let go of with its take, and kept when the take stays', () => {
+    expect(withTakes(shot, () => 't3').move).toMatchObject({ takeId: 't3', track: null });
+    expect(withTakes(shot, (takeId) => takeId).move).toMatchObject({ takeId: 't1', track: course });
   });
 
   it('is evened out and thinned where it says nothing', () => {

@@ -76,6 +76,9 @@ export function takesOf(shot: Shot): string[] {
 /** The shot with each of its takes chosen anew, by the take it is and the first second of it that is pinned. */
 export function withTakes(shot: Shot, choose: (takeId: string, second: Seconds) => string): Shot {
   const use = <U extends { takeId: string; sync: Seconds }>(u: U): U => ({ ...u, takeId: choose(u.takeId, u.sync) });
+  // Where somebody is in one take says nothing of another.
+  const followed = <T extends { takeId: string; track: unknown }>(before: T, after: T): T =>
+    after.takeId === before.takeId ? after : { ...after, track: null };
   const moved = (move: Move): Move => {
     switch (move.kind) {
       case 'reveal':
@@ -85,9 +88,9 @@ export function withTakes(shot: Shot, choose: (takeId: string, second: Seconds) 
       case 'whip':
         return { ...move, out: use(move.out), into: use(move.into) };
       case 'ramp':
-        return { ...move, takeId: choose(move.takeId, move.poses[0].source) };
+        return followed(move, { ...move, takeId: choose(move.takeId, move.poses[0].source) });
       case 'split':
-        return { ...move, panels: move.panels.map(use) };
+        return { ...move, panels: move.panels.map((panel) => followed(panel, use(panel))) };
     }
   };
   return {

@@ -93,6 +93,26 @@ export function FreezeFields({ project, shot, move, set }: FieldsProps<MoveOf<'f
             />
             <NumberField label="Scale from" unit="%" value={p.scale} min={1} max={400} step={5} onChange={(scale) => part(i, { scale })} />
             <NumberField label="Turn from" unit="°" value={p.turn} min={-720} max={720} step={5} onChange={(turn) => part(i, { turn })} />
+            {p.band && (
+              <>
+                <NumberField
+                  label="Upper edge"
+                  unit="%"
+                  value={p.band.from}
+                  min={-50}
+                  max={150}
+                  onChange={(top) => part(i, { band: p.band && { ...p.band, from: top } })}
+                />
+                <NumberField
+                  label="Lower edge"
+                  unit="%"
+                  value={p.band.to}
+                  min={-50}
+                  max={150}
+                  onChange={(bottom) => part(i, { band: p.band && { ...p.band, to: bottom } })}
+                />
+              </>
+            )}
           </div>
         </fieldset>
       ))}
@@ -101,6 +121,7 @@ export function FreezeFields({ project, shot, move, set }: FieldsProps<MoveOf<'f
           <Button disabled={move.parts.length < 2} onClick={() => set('Leave a part out', { parts: move.parts.slice(0, -1) })}>
             One part fewer
           </Button>
+          <Button onClick={() => set('Add a part', { parts: [...move.parts, move.parts[move.parts.length - 1]] })}>One part more</Button>
           <Button onClick={() => set('Let the figure arrive whole', { parts: [{ ...move.parts[0], band: null }] })}>
             The whole figure at once
           </Button>

@@ -1,5 +1,5 @@
 'use client';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { proposePlain } from '@/core/moves';
 import { anchorOn, beatMapOf, SNAPS, type Snap, snapped } from '@/core/shot';
 import { likelyTakes } from '@/data/moves';
@@ -24,6 +24,11 @@ export function ScoreView() {
   const { snap, unfolded } = useScore();
   const [bars, setBars, page] = useBarsALine();
   const [numbers, showNumbers] = useState(false);
+  // Opened into frames, a shot leaves the score little room: its own line is what is seen of it. On the phone the page itself scrolls.
+  useEffect(() => {
+    if (!unfolded || !window.matchMedia('(min-width: 768px)').matches) return;
+    document.querySelector('[data-testid=shot-strip][aria-pressed=true]')?.scrollIntoView({ block: 'nearest' });
+  }, [unfolded, selectedShot]);
   const hits = useHeard(project?.song?.mediaId)?.hits;
   if (!project) return null;
   const shot = selectedOf(project, selectedShot);
