@@ -4,7 +4,7 @@ import { test } from './demo';
 import { downloadBy, ffmpeg, layReveal, makeBadFiles, openDemo, scratch, stage, startEmpty, walkOwnFiles } from './helpers';
 
 test('files that are not the demo’s: turned by 180°, variable rate, silent, 29.97, and an MP3, from import to film', async ({ page }) => {
-  await walkOwnFiles(page, 854, 480, 180, ['Whip', 'Freeze frame', 'Speed ramp', 'Split screen']);
+  await walkOwnFiles(page, 642, 362, 180, ['Whip', 'Freeze frame', 'Speed ramp', 'Split screen']);
 });
 
 test('a film from another camera finds its shot by the song heard in it, or its take by the time', async ({ page }) => {

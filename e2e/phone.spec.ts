@@ -32,7 +32,7 @@ test('phone, by touch: open, lay the reveal, scrub, drag a key, export', async (
 });
 
 test('phone, with files of one’s own held upright: turned by 90°, variable rate, no sound, and an MP3', async ({ page }) => {
-  await walkOwnFiles(page, 406, 720, 90, ['Whip', 'Speed ramp', 'Split screen']);
+  await walkOwnFiles(page, 274, 486, 90, ['Whip', 'Speed ramp', 'Split screen']);
 });
 
 test('phone, plan by touch: a new shot, a figure dragged with a finger, the call sheet in the dark', async ({ page }) => {
