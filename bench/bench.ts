@@ -19,7 +19,7 @@ import { crowdedRow, filmRow, latencyRows } from './score';
 import { songRows } from './songs';
 
 const RUNS = 5;
-/** `--only=measuring,live` runs these rows alone and leaves the README as it is. */
+/** `--only=measuring,live` runs these rows alone; with `--readme` they take the place of their like in the README. */
 const only = process.argv
   .find((a) => a.startsWith('--only='))
   ?.slice(7)
@@ -383,10 +383,23 @@ const table = [
 ].join('\n');
 console.log(table);
 writeFileSync('bench/latest.md', `${table}\n`);
-if (process.argv.includes('--readme') && !only) {
+/** The README's tables with the rows measured now in place of those of the same name, and new ones after the last of the first table. */
+function withRows(text: string): string {
+  const named = new Map(rows.map((r) => [r[0], `| ${r.join(' | ')} |`]));
+  const lines = text.split('\n').map((line) => {
+    const name = /^\| (.*?) +\|/.exec(line)?.[1] ?? '';
+    const now = named.get(name);
+    named.delete(name);
+    return now ?? line;
+  });
+  const end = lines.findIndex((line, i) => i > 0 && line === '' && lines[i - 1].startsWith('|'));
+  return lines.toSpliced(end, 0, ...named.values()).join('\n');
+}
+
+if (process.argv.includes('--readme')) {
   const readme = readFileSync('README.md', 'utf8').replace(
-    /(<!-- bench -->\n[^\n]*\n\n)[\s\S]*?(<!-- \/bench -->)/,
-    (_, head, tail) => `${head}${table}\n${tail}`,
+    /(<!-- bench -->\n[^\n]*\n\n)([\s\S]*?)(<!-- \/bench -->)/,
+    (_, head, old, tail) => `${head}${only ? withRows(old) : `${table}\n`}${tail}`,
   );
   writeFileSync('README.md', readme);
   spawnSync('npx', ['biome', 'format', '--write', 'README.md']);

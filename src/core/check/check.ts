@@ -256,10 +256,11 @@ export function mended(shot: Shot, project: Project, fix: Exclude<Fix, { kind: '
     'end of the freeze': 'until',
     'cut of the whip': 'cut',
     opening: 'open',
+    swap: 'swaps',
     closing: 'close',
   } as const;
   const name = inMove[fix.anchor];
   if (!move || !(name in move)) return shot;
-  const place = (move as unknown as Record<string, Anchor>)[name];
-  return rerun(project, { ...shot, move: { ...move, [name]: onIt(place) } });
+  const place = (move as unknown as Record<string, Anchor | Anchor[]>)[name];
+  return rerun(project, { ...shot, move: { ...move, [name]: Array.isArray(place) ? place.map(onIt) : onIt(place) } });
 }

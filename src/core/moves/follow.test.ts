@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { checkProject, mended } from '../check';
 import type { Coverage, Mattes } from '../picture';
 import { coveragePlane } from '../picture/coverage-plane';
 import {
@@ -123,6 +124,14 @@ describe('panels that swap and follow', () => {
     const [problem] = moveProblems(base, crowded);
     expect(problem.text).toMatch(/Swap 3 lands on frame \d+ of the shot and takes 8 frames/);
     expect(moveProblems(base, changed(crowded, problem.nearest?.move ?? {}))).toEqual([]);
+  });
+
+  it('that are off their beat are found by the check, and put on it', () => {
+    const late = changed(plain, { swaps: [{ beat: 3, offset: 4 }] });
+    const found = checkProject(withShot(late), []).find((f) => f.text.startsWith('The swap is'));
+    if (found?.fix?.kind !== 'on the beat') throw new Error('not found');
+    expect(found.text).toMatch(/4\.\d frames after/);
+    expect(mended(late, base, found.fix).move).toMatchObject({ swaps: [{ beat: 3, offset: 0 }] });
   });
 
   it('follow somebody within their panel while they stand, and show no edge of the picture', () => {

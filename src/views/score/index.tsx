@@ -26,7 +26,7 @@ export function ScoreView() {
   const [numbers, showNumbers] = useState(false);
   // Opened into frames, a shot leaves the score little room: its own line is what is seen of it. On the phone the page itself scrolls.
   useEffect(() => {
-    if (!unfolded || !window.matchMedia('(min-width: 768px)').matches) return;
+    if (!unfolded || !selectedShot || !window.matchMedia('(min-width: 768px)').matches) return;
     document.querySelector('[data-testid=shot-strip][aria-pressed=true]')?.scrollIntoView({ block: 'nearest' });
   }, [unfolded, selectedShot]);
   const hits = useHeard(project?.song?.mediaId)?.hits;
