@@ -73,7 +73,7 @@ async function proposed(
     case 'ramp': {
       const { times, movement } = await takeCourse(footageOf(project, first), onProgress);
       const { from, to } = footageOf(project, first);
-      const poses = posesIn(times, movement, from + 0.2, to - 0.2, 0.8, 4);
+      const poses = posesIn(times, movement, from + 0.2, to - 0.3, 0.8, 4);
       const said =
         poses.length < 2 ? 'No rests were found in the movement, so the poses are spread over the take. Slide them to where they are.' : '';
       return { ...only(proposeRamp(project, id, beat, first, poses, margin)), said };

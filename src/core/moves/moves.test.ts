@@ -447,3 +447,24 @@ describe('footage that does not reach', () => {
     expect(problems[0].text).toMatch(/“m2.mp4” is over \d+ frames before the layer “Whip into” needs it/);
   });
 });
+
+describe('moves proposed from takes of any length', () => {
+  it('ask for nothing the takes do not have', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 3, max: 14, noNaN: true }), fc.double({ min: 80, max: 170, noNaN: true }), (seconds, bpm) => {
+        const base = project(bpm);
+        base.media = base.media.map((m) => (m.kind === 'video' ? { ...m, duration: seconds } : m));
+        const poses = [0.2, 0.45, 0.8].map((share) => share * (seconds - 0.3));
+        const shots = [
+          proposeReveal(base, 'reveal', 16, { takeId: 't1', fall: null }, { takeId: 't2', fall: null }, 100),
+          proposeWhip(base, 'whip', 32, 't1', 't2', 100),
+          proposeFreeze(base, 'freeze', 48, { takeId: 't1', sync: seconds / 2 }, null, null, 100),
+          proposeRamp(base, 'ramp', 64, 't1', poses, 100),
+          proposeSplit(base, 'split', 80, ['t1', 't2', 't3'], 100),
+        ];
+        for (const shot of shots)
+          expect([shot.id, moveProblems(base, shot).filter((p) => !p.text.includes('limit'))]).toEqual([shot.id, []]);
+      }),
+    );
+  });
+});

@@ -160,16 +160,21 @@ export function posesIn(
   return chosen.sort((a, b) => a - b);
 }
 
+/** Speed on a pose, as a share of as filmed. Common practice. */
+const ON_POSE = 0.4;
+
 /** A speed ramp: the poses of a take on every second beat from `beat` on, at 40 % on the pose and as fast as it must be between (common practice). */
 export function proposeRamp(project: Project, id: string, beat: Beats, takeId: string, poses: readonly Seconds[], overscan: number): Shot {
   const { from, to } = footageOf(project, takeId);
   const seconds = poses.length >= 2 ? poses : [0.2, 0.5, 0.8].map((share) => from + share * (to - from));
   const step = 2;
   const last = (seconds.length - 1) * step;
-  return shotOf(project, id, 'Speed ramp', beat, 0, last + step, overscan, {
+  // It runs on from the last pose for as long as the take has picture.
+  const tail = beatsIn(project, beat + last, (to - seconds[seconds.length - 1]) / ON_POSE, 1, step);
+  return shotOf(project, id, 'Speed ramp', beat, 0, last + tail, overscan, {
     kind: 'ramp',
     takeId,
-    poses: seconds.map((source, i) => ({ beat: i * step, offset: 0, source, speed: 0.4 })),
+    poses: seconds.map((source, i) => ({ beat: i * step, offset: 0, source, speed: ON_POSE })),
     hard: false,
     fastest: 4,
     acceleration: null,

@@ -39,6 +39,7 @@ export function MoveBar({ project }: { project: Project }) {
   };
   const lay = async (kind: MoveKind, text: string) => {
     setDoing({ text, done: 0 });
+    setSaid('');
     setSaid(await layMove(kind, takesFor(kind), (done) => setDoing({ text, done })).catch((e: Error) => e.message));
     setDoing(null);
     const { project: now, selectedShot } = useProject.getState();
