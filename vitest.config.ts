@@ -1,7 +1,8 @@
 import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vitest/config';
 
-const shared = { testTimeout: 180_000, pool: 'threads' } as const;
+// They may run behind what has the machine to itself, and then take long.
+const shared = { testTimeout: 180_000, hookTimeout: 180_000, pool: 'threads' } as const;
 
 export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },

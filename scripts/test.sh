@@ -19,14 +19,15 @@ wait
 cat "$reports/lint.txt"
 step "lint, architecture, dead code" test "$(cat "$reports/lint.rc")" = 0
 export DEMO_PROFILE="$reports/demo-profile"
-# The build runs beside the unit tests; what it says is shown after them.
-(npx next build >"$reports/build.txt" 2>&1; echo $? >"$reports/build.rc") &
-step "unit tests" npx vitest run --reporter=default --reporter=json --outputFile.json="$reports/unit.json"
-wait
-cat "$reports/build.txt"
-step "build" test "$(cat "$reports/build.rc")" = 0
-# What goes by the clock has the machine to itself; the rest runs two at a time.
+step "build" npx next build
+# What goes by the clock has the machine to itself, but for what it leaves: the unit tests run behind it and give way. What they say is shown after.
+(nice -n 19 npx vitest run --reporter=default --reporter=json --outputFile.json="$reports/unit.json" >"$reports/unit.txt" 2>&1; echo $? >"$reports/unit.rc") &
+units=$!
 PLAYWRIGHT_JSON_OUTPUT_NAME="$reports/clock.json" step "browser tests by the clock" npx playwright test --grep @clock --workers=1 --reporter=list,json
+wait $units
+cat "$reports/unit.txt"
+step "unit tests" test "$(cat "$reports/unit.rc")" = 0
+# The rest runs two at a time.
 PLAYWRIGHT_JSON_OUTPUT_NAME="$reports/browser.json" step "browser tests" npx playwright test --grep-invert @clock --workers=2 --reporter=list,json
 count=$(node scripts/count-tests.mjs "$reports/unit.json" "$reports/clock.json" "$reports/browser.json") || { failed=$((failed + 1)); count="0 0"; }
 read -r more_passed more_failed <<<"$count"
