@@ -23,7 +23,7 @@ export default defineConfig({
     { name: 'desktop', use: { viewport: { width: 1280, height: 800 } }, testIgnore: /phone/ },
     {
       name: 'phone',
-      use: { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, deviceScaleFactor: 2 },
+      use: { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, deviceScaleFactor: 1 },
       testMatch: /phone/,
     },
   ],

@@ -49,8 +49,12 @@ test('the project as one file opens again to the same film', async ({ page }) =>
   const zip = await downloadBy(page, /Save the project file/, 'project.zip');
   const where = await page.getByText(/1280×720, 25 fps/).textContent();
   await page.getByTestId('project-file').setInputFiles(zip);
+  // A project just opened has nothing to undo.
+  await expect(page.getByRole('button', { name: /^Undo: / })).toHaveCount(0);
   await expect(page.getByText(/1280×720, 25 fps/)).toHaveText(where ?? '');
-  await page.getByTestId('project-file').setInputFiles(join(scratch, 'whole.mp4'));
+  await page
+    .getByTestId('project-file')
+    .setInputFiles({ name: 'list.zip', mimeType: 'application/zip', buffer: Buffer.from('milk, eggs') });
   await expect(page.getByRole('alert').filter({ hasText: 'project file' })).toBeVisible();
 });
 

@@ -1,4 +1,5 @@
 import 'fake-indexeddb/auto';
+import Dexie from 'dexie';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { db, derivedInParts } from './db';
 
@@ -45,5 +46,22 @@ describe('long work in parts', () => {
       return 'done';
     });
     expect(await kept()).toEqual([]);
+  });
+});
+
+describe('a data base of the version before', () => {
+  it('brings kept whips along as kept moves', async () => {
+    db.close();
+    await Dexie.delete('fickle-ribbon');
+    const old = new Dexie('fickle-ribbon');
+    old.version(1).stores({ projects: 'id, changed', history: '[projectId+index], projectId', derived: 'key', settings: 'key' });
+    const whip = { name: 'Punch in', seconds: 0.48, way: 'zoom', travel: 2, shutter: 180 };
+    await old.table('settings').put({ key: 'kept whips', value: [whip] });
+    old.close();
+    await db.open();
+    expect((await db.settings.get('kept moves'))?.value).toEqual([
+      { name: 'Punch in', kind: 'whip', numbers: { way: 'zoom', travel: 2, shutter: 180 }, seconds: { frames: 0.48 } },
+    ]);
+    expect(await db.settings.get('kept whips')).toBeUndefined();
   });
 });

@@ -32,6 +32,19 @@ class Database extends Dexie {
 
   constructor() {
     super('fickle-ribbon');
+    this.version(2)
+      .stores({})
+      .upgrade(async (old) => {
+        // Whips were kept by themselves before every move could be.
+        const settings = old.table<{ key: string; value: unknown }, string>('settings');
+        const whips = (await settings.get('kept whips'))?.value as
+          | ({ name: string; seconds: number } & Record<string, unknown>)[]
+          | undefined;
+        if (!whips) return;
+        const value = whips.map(({ name, seconds, ...numbers }) => ({ name, kind: 'whip', numbers, seconds: { frames: seconds } }));
+        await settings.put({ key: 'kept moves', value });
+        await settings.delete('kept whips');
+      });
     this.version(1).stores({ projects: 'id, changed', history: '[projectId+index], projectId', derived: 'key', settings: 'key' });
   }
 }

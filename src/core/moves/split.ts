@@ -1,5 +1,5 @@
 import { type Key, keyAt, type Layer, type MoveOf, type Place, pinAt, placeFrame, plainMask, type Scene, still } from '../shot';
-import { followed, type OnFrame } from './follow';
+import { type Course, followed, type OnFrame } from './follow';
 import type { TakeLayer } from './take-layer';
 
 interface Corner {
@@ -80,7 +80,14 @@ function run(move: MoveOf<'split'>, index: number, { shut, wide }: Slots): Key[]
 }
 
 /** The box of the frame a panel shows, per cent. */
-function boxOf({ corners }: Panel): { left: number; right: number; top: number; bottom: number } {
+interface Box {
+  left: number;
+  right: number;
+  top: number;
+  bottom: number;
+}
+
+function boxOf({ corners }: Panel): Box {
   const [xs, ys] = [corners.map((p) => inFrame(p.x)), corners.map((p) => inFrame(p.y))];
   return { left: Math.min(...xs), right: Math.max(...xs), top: Math.min(...ys), bottom: Math.max(...ys) };
 }
@@ -101,7 +108,7 @@ export function splitLayers(
 ): Layer[] {
   const panels = panelsOf(move, frame);
   const boxes = panels.map(boxOf);
-  const { open, close, stagger, feather, frames } = move;
+  const { open, close, stagger, feather } = move;
   return move.panels.map((use, i) => {
     const points: Record<string, Key[]> = {};
     for (let k = 0; k < 4; k++) {
@@ -110,7 +117,7 @@ export function splitLayers(
       points[`y${k}`] = run(move, i, { shut: (slot) => closed(corner(slot)).y, wide: (slot) => corner(slot).y });
     }
     // The picture of the first place goes from the whole frame into its panel; the others stand in theirs from the start.
-    const placed = (whole: number, own: (box: (typeof boxes)[number]) => number) =>
+    const placed = (whole: number, own: (box: Box) => number) =>
       run(move, i, { shut: (slot) => (slot === 0 ? whole : own(boxes[slot])), wide: (slot) => own(boxes[slot]) });
     const numbers = {
       x: placed(0, (b) => middle(b.left, b.right) - 50 + use.x),
@@ -123,28 +130,37 @@ export function splitLayers(
       masks: [plainMask('panel', 'polygon', { ...points, inside: still(feather / 2), outside: still(feather / 2) })],
       numbers,
     });
-    // Whoever is followed is followed from one standing place to the next: while a panel moves, its picture moves with it.
-    if (!use.track) return layer;
-    const { track } = use;
-    const stands = standing(move, i).map(({ from, to, slot }) => {
-      const span: [number, number] = [placeFrame(scene, from), placeFrame(scene, to)];
-      const box = boxes[slot];
-      const size = (Math.max(box.right - box.left, box.bottom - box.top) * use.zoom) / 100;
-      const at = { x: middle(box.left, box.right), y: middle(box.top, box.bottom) };
-      const window = { width: box.right - box.left, height: box.bottom - box.top };
-      return followed(scene, layer, track, onFrame(use.takeId), span, at, window, () => size);
-    });
-    const outer = (keys: Key[]) => (keys.length > 1 && frames > 0 ? { first: keys[0], last: keys[keys.length - 1] } : null);
-    const joined = (name: 'x' | 'y') => {
-      const ends = outer(numbers[name]);
-      return [...(ends ? [ends.first] : []), ...stands.flatMap((s) => eased(s[name])), ...(ends ? [ends.last] : [])];
-    };
-    return { ...layer, numbers: { ...numbers, x: joined('x'), y: joined('y') } };
+    return use.track ? following(scene, move, i, use.track, layer, boxes, onFrame(use.takeId)) : layer;
   });
 }
 
+/** A panel whose picture follows somebody while the panel stands; while it moves, its picture moves with it. */
+function following(
+  scene: Scene,
+  move: MoveOf<'split'>,
+  index: number,
+  track: Course,
+  layer: Layer,
+  boxes: readonly Box[],
+  onFrame: OnFrame,
+): Layer {
+  const stands = standing(move, index).map(({ from, to, slot }) => {
+    const box = boxes[slot];
+    const window = { width: box.right - box.left, height: box.bottom - box.top };
+    const size = (Math.max(window.width, window.height) * move.panels[index].zoom) / 100;
+    const at = { x: middle(box.left, box.right), y: middle(box.top, box.bottom) };
+    return followed(scene, layer, track, onFrame, [placeFrame(scene, from), placeFrame(scene, to)], at, window, () => size);
+  });
+  const joined = (name: 'x' | 'y') => {
+    const keys = layer.numbers[name] ?? [];
+    const ends = keys.length > 1 && move.frames > 0;
+    return [...(ends ? keys.slice(0, 1) : []), ...stands.flatMap((s) => leading(s[name])), ...(ends ? keys.slice(-1) : [])];
+  };
+  return { ...layer, numbers: { ...layer.numbers, x: joined('x'), y: joined('y') } };
+}
+
 /** The keys of a stand, the last of which leads over into the next as panels move. */
-const eased = (keys: Key[]): Key[] => keys.map((k, i) => (i === keys.length - 1 ? { ...k, easing: 'ease in and out' } : k));
+const leading = (keys: Key[]): Key[] => keys.map((k, i) => (i === keys.length - 1 ? { ...k, easing: 'ease in and out' } : k));
 
 /** When a panel stands in a slot: from where it has opened or landed to where it next moves. */
 function standing(move: MoveOf<'split'>, index: number): { from: Place; to: Place; slot: number }[] {
