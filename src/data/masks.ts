@@ -36,7 +36,8 @@ function takeOf(project: Project, layer: Layer | undefined, what: string) {
   return { take, layer };
 }
 
-async function made(
+/** A mask of a measured kind for a layer, with the files it needs. */
+async function measuredMask(
   project: Project,
   shot: Shot,
   layer: Layer,
@@ -77,7 +78,7 @@ export async function addMeasuredMask(shotId: string, layerId: string, kind: Mea
   const shot = project && [...project.shots, ...project.inner].find((s) => s.id === shotId);
   const layer = shot?.layers.find((l) => l.id === layerId);
   if (!project || !shot || !layer) throw new Error('That layer is no longer in the project.');
-  const { mask, media } = await made(project, shot, layer, kind, onProgress);
+  const { mask, media } = await measuredMask(project, shot, layer, kind, onProgress);
   changeShot(
     shotId,
     `Mask by a ${kind}`,

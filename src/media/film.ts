@@ -34,6 +34,8 @@ class TakeStream {
   private readonly frames: AsyncGenerator<VideoSample | null, void, unknown>;
   private pending: Promise<IteratorResult<VideoSample | null>>;
   private shown: Planes | null = null;
+  /** Second of the take's own frame that is shown; in slow motion it is asked for many times. */
+  private shownAt = Number.NaN;
   private at = 0;
 
   constructor(
@@ -53,6 +55,8 @@ class TakeStream {
     this.pending = done ? this.pending : this.frames.next();
     if (!sample) return blackPlanes(2, 2);
     try {
+      if (this.shown && sample.timestamp === this.shownAt) return this.shown;
+      this.shownAt = sample.timestamp;
       this.shown = await planesOf(sample, this.reader.rotation, 1, true);
       return this.shown;
     } finally {

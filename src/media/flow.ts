@@ -2,9 +2,9 @@ import { type Flow, inBetween, type Planes } from '@/core/picture';
 import type { FlowLibrary } from './opencv';
 
 /** About how wide the pictures are between which movement is sought. */
-const FLOW_WIDTH = 480;
+const FLOW_WIDTH = 320;
 
-/** How far what is seen moves between two frames of one size: Farnebäck 2003, by OpenCV, on pictures reduced to about 480 pixels. */
+/** How far what is seen moves between two frames of one size: Farnebäck 2003, by OpenCV, on pictures reduced to about 320 pixels. */
 async function flowBetween(a: Planes, b: Planes): Promise<Flow> {
   // Large, and wanted by few: only now.
   const { openCv } = await import('./opencv');
@@ -22,7 +22,7 @@ async function flowBetween(a: Planes, b: Planes): Promise<Flow> {
       cv.resize(whole, small, size, 0, 0, cv.INTER_AREA);
       whole.delete();
     }
-    cv.calcOpticalFlowFarneback(first, second, flow, 0.5, 4, 17, 3, 7, 1.5, 0);
+    cv.calcOpticalFlowFarneback(first, second, flow, 0.5, 4, 15, 3, 5, 1.2, 0);
     return { width, height, move: flow.data32F.slice() };
   } finally {
     for (const mat of [first, second, flow]) mat.delete();

@@ -4,6 +4,7 @@ import type { Coverage, Mattes } from '../picture';
 import { coveragePlane } from '../picture/coverage-plane';
 import {
   describeFrame,
+  figureMask,
   type Layer,
   layerNumber,
   type MoveOf,
@@ -79,6 +80,8 @@ describe('whoever is followed', () => {
 
   it('is let go of with its take, and kept when the take stays', () => {
     expect(withTakes(shot, () => 't3').move).toMatchObject({ takeId: 't3', track: null });
+    const own = { ...layerOf(shot, 'take'), masks: [figureMask('mask-1', 'outline', null, {})] };
+    expect(withTakes({ ...shot, layers: [own] }, () => 't3').layers[0].masks[0].on).toBe(false);
     expect(withTakes(shot, (takeId) => takeId).move).toMatchObject({ takeId: 't1', track: course });
   });
 

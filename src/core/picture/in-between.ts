@@ -9,17 +9,17 @@ export interface Flow {
   move: Float32Array;
 }
 
-/** Where a picture taken between two frames finds its samples in the first and in the second, for each of `width` × `height` pixels. */
-function wayBack(flow: Flow, share: Unit, width: Pixels, height: Pixels): { first: Float32Array; second: Float32Array } {
-  const { width: fw, height: fh, move } = flow;
+/** How far what is seen at each of `width` × `height` pixels of a picture between two frames moves from the first to the second: across and down by turns. */
+function movesAt({ width: fw, height: fh, move }: Flow, share: Unit, width: Pixels, height: Pixels): Float32Array {
   const [kx, ky] = [fw / width, fh / height];
-  const first = new Float32Array(2 * width * height);
-  const second = new Float32Array(2 * width * height);
+  const out = new Float32Array(2 * width * height);
   const read = (u: number, v: number, c: 0 | 1) => {
     const a = u < 0 ? 0 : u > fw - 1 ? fw - 1 : u;
     const b = v < 0 ? 0 : v > fh - 1 ? fh - 1 : v;
-    const [x, y] = [a | 0, b | 0];
-    const [fx, fy] = [a - x, b - y];
+    const x = a | 0;
+    const y = b | 0;
+    const fx = a - x;
+    const fy = b - y;
     const i = 2 * (y * fw + x) + c;
     const right = x + 1 < fw ? 2 : 0;
     const below = y + 1 < fh ? 2 * fw : 0;
@@ -32,27 +32,27 @@ function wayBack(flow: Flow, share: Unit, width: Pixels, height: Pixels): { firs
     for (let x = 0; x < width; x++, k += 2) {
       const u = (x + 0.5) * kx - 0.5;
       // What is here now began where its own move, taken back by its share, leads from: two steps towards it.
-      let [mx, my] = [read(u, v, 0), read(u, v, 1)];
-      [mx, my] = [read(u - share * mx, v - share * my, 0), read(u - share * mx, v - share * my, 1)];
-      [mx, my] = [mx / kx, my / ky];
-      first[k] = x - share * mx;
-      first[k + 1] = y - share * my;
-      second[k] = x + (1 - share) * mx;
-      second[k + 1] = y + (1 - share) * my;
+      const mx = read(u, v, 0);
+      const my = read(u, v, 1);
+      out[k] = read(u - share * mx, v - share * my, 0) / kx;
+      out[k + 1] = read(u - share * mx, v - share * my, 1) / ky;
     }
   }
-  return { first, second };
+  return out;
 }
 
+/** A plane between its pixels, linear; beyond its edge, its edge. Called for every pixel twice, so spelled out. */
 function sampled(plane: Uint8Array, width: number, height: number, u: number, v: number): number {
   const a = u < 0 ? 0 : u > width - 1 ? width - 1 : u;
   const b = v < 0 ? 0 : v > height - 1 ? height - 1 : v;
-  const [x, y] = [a | 0, b | 0];
+  const x = a | 0;
+  const y = b | 0;
+  const fx = a - x;
   const i = y * width + x;
+  const j = y + 1 < height ? i + width : i;
   const right = x + 1 < width ? 1 : 0;
-  const below = y + 1 < height ? width : 0;
-  const upper = plane[i] + (a - x) * (plane[i + right] - plane[i]);
-  const lower = plane[i + below] + (a - x) * (plane[i + below + right] - plane[i + below]);
+  const upper = plane[i] + fx * (plane[i + right] - plane[i]);
+  const lower = plane[j] + fx * (plane[j + right] - plane[j]);
   return upper + (b - y) * (lower - upper);
 }
 
@@ -66,18 +66,41 @@ const APART = 24;
 export function inBetween(a: Planes, b: Planes, flow: Flow, share: Unit): Planes {
   const { width, height } = a;
   const out = blackPlanes(width, height);
-  const near = share < 0.5 ? 0 : 1;
-  const fill = (name: 'y' | 'u' | 'v', wide: number, tall: number, { first, second }: ReturnType<typeof wayBack>) => {
-    for (let i = 0; i < wide * tall; i++) {
-      const p = sampled(a[name], wide, tall, first[2 * i], first[2 * i + 1]);
-      const q = sampled(b[name], wide, tall, second[2 * i], second[2 * i + 1]);
-      const apart = Math.min(1, Math.abs(p - q) / APART);
-      out[name][i] = p + (share + 0.8 * apart * (near - share)) * (q - p) + 0.5;
-    }
-  };
-  fill('y', width, height, wayBack(flow, share, width, height));
-  const half = wayBack(flow, share, width / 2, height / 2);
-  fill('u', width / 2, height / 2, half);
-  fill('v', width / 2, height / 2, half);
+  // Movement is smooth: four pixels of luma share that of their chroma.
+  const half = width / 2;
+  const moves = movesAt(flow, share, half, height / 2);
+  between(a.y, b.y, out.y, width, height, moves, 2, share);
+  between(a.u, b.u, out.u, half, height / 2, moves, 1, share);
+  between(a.v, b.v, out.v, half, height / 2, moves, 1, share);
   return out;
+}
+
+/** One plane of it; `scale` is how many of its pixels lie across one of the moves. */
+function between(
+  a: Uint8Array,
+  b: Uint8Array,
+  out: Uint8Array,
+  width: number,
+  height: number,
+  moves: Float32Array,
+  scale: 1 | 2,
+  share: Unit,
+): void {
+  const shift = scale >> 1;
+  const half = width >> shift;
+  const rest = 1 - share;
+  const lean = 0.8 * ((share < 0.5 ? 0 : 1) - share);
+  for (let y = 0, i = 0; y < height; y++) {
+    const row = (y >> shift) * half;
+    for (let x = 0; x < width; x++, i++) {
+      const k = 2 * (row + (x >> shift));
+      const mx = scale * moves[k];
+      const my = scale * moves[k + 1];
+      const p = sampled(a, width, height, x - share * mx, y - share * my);
+      const q = sampled(b, width, height, x + rest * mx, y + rest * my);
+      const difference = q - p;
+      const apart = Math.min(1, Math.abs(difference) / APART);
+      out[i] = p + (share + lean * apart) * difference + 0.5;
+    }
+  }
 }

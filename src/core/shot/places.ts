@@ -96,9 +96,14 @@ export function withTakes(shot: Shot, choose: (takeId: string, second: Seconds) 
   return {
     ...shot,
     layers: shot.layers.map((layer) => {
-      if (layer.source.kind !== 'take') return layer;
+      const { source } = layer;
+      if (source.kind !== 'take') return layer;
       const second = layer.pins.find((p) => p.source !== null)?.source ?? 0;
-      return { ...layer, source: { kind: 'take', takeId: choose(layer.source.takeId, second) } };
+      const takeId = choose(source.takeId, second);
+      // An outline that was told in one take is another's in the next: such a mask is switched off, not left wrong.
+      const stale = (mask: Mask) => takeId !== source.takeId && mask.kind === 'figure' && mask.layerId === null;
+      const masks = layer.masks.map((mask) => (stale(mask) ? { ...mask, on: false } : mask));
+      return { ...layer, source: { kind: 'take', takeId }, masks };
     }),
     move: shot.move && moved(shot.move),
   };

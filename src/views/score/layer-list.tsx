@@ -1,24 +1,12 @@
 'use client';
 import { useState } from 'react';
 import { BLEND_MODES, COMBINES } from '@/core/picture';
-import {
-  footageName,
-  footageOf,
-  LAYER_NUMBERS,
-  type Layer,
-  type LayerNumber,
-  type Mask,
-  maskNumber,
-  type Project,
-  plainMask,
-  type Shot,
-  still,
-} from '@/core/shot';
-import { addColourLayer, addMeasuredMask, addPatch, addTakeLayer, MEASURED, type Measured } from '@/data/masks';
+import { LAYER_NUMBERS, type Layer, type LayerNumber, type Mask, maskNumber, type Project, plainMask, type Shot, still } from '@/core/shot';
 import { changeLayer, changeShot, keysOf, type NumberAt, swapTake } from '@/data/shots';
 import { useProject } from '@/data/store';
-import { Button, Note, NumberField, Tape, Tick, Working } from '@/ui/parts';
+import { Button, NumberField, Tape, Tick } from '@/ui/parts';
 import { SelectField } from '@/ui/value-field';
+import { AddLayer, MeasureMask } from './layer-tools';
 import { TakeChoice } from './take-choice';
 import { choose, numbersOf, useScore } from './use-score';
 
@@ -226,76 +214,6 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
         />
       </div>
     </details>
-  );
-}
-
-const MEASURED_NAMES: Record<Measured, string> = {
-  figure: 'whoever is in it, over time',
-  'cut-out': 'whoever is in it at the playhead',
-  seam: 'the seam to the take below',
-};
-
-/** Something that takes a while, with how far it is or what went wrong. */
-function useDoing(): { doing: number | null; said: string; start: (work: (tell: (p: number) => void) => Promise<void>) => void } {
-  const [doing, setDoing] = useState<number | null>(null);
-  const [said, setSaid] = useState('');
-  const start = (work: (tell: (p: number) => void) => Promise<void>) => {
-    setDoing(0);
-    setSaid('');
-    work(setDoing)
-      .catch((error: unknown) => setSaid(error instanceof Error ? error.message : String(error)))
-      .finally(() => setDoing(null));
-  };
-  return { doing, said, start };
-}
-
-/** Masks that are measured in the layer's take. */
-function MeasureMask({ shot, layer }: { shot: Shot; layer: Layer }) {
-  const { doing, said, start } = useDoing();
-  return (
-    <>
-      {doing !== null ? (
-        <Working text="Reading the takes" done={doing} />
-      ) : (
-        <SelectField
-          label="Mask by what is measured"
-          value=""
-          options={[['', 'Choose what'], ...MEASURED.map((m) => [m, MEASURED_NAMES[m]] as const)]}
-          onChange={(kind) => kind && start((tell) => addMeasuredMask(shot.id, layer.id, kind as Measured, tell))}
-        />
-      )}
-      {said && <Note level="unsure">{said}</Note>}
-    </>
-  );
-}
-
-/** One more layer on top: a take, the empty set as a patch, or an even colour. */
-function AddLayer({ project, shot }: { project: Project; shot: Shot }) {
-  const { doing, said, start } = useDoing();
-  const add = (what: string) => {
-    if (what === 'patch') start((tell) => addPatch(project, shot, tell));
-    else if (what === 'colour') addColourLayer(shot.id);
-    else if (what) addTakeLayer(project, shot.id, what, footageOf(project, what).from);
-  };
-  return (
-    <>
-      {doing !== null ? (
-        <Working text="Making the empty set" done={doing} />
-      ) : (
-        <SelectField
-          label="Add a layer"
-          value=""
-          options={[
-            ['', 'Choose what'],
-            ['patch', 'a patch of the empty set'],
-            ['colour', 'an even colour'],
-            ...project.takes.map((t) => [t.id, footageName(footageOf(project, t.id))] as const),
-          ]}
-          onChange={add}
-        />
-      )}
-      {said && <Note level="unsure">{said}</Note>}
-    </>
   );
 }
 

@@ -1,5 +1,4 @@
 'use client';
-import { useState } from 'react';
 import { type MeasuredFall, meanPath, outlinesMissing } from '@/core/moves';
 import { footageOf, type Media, type MoveOf } from '@/core/shot';
 import { keepOutline } from '@/data/kept';
@@ -9,57 +8,42 @@ import { Button, Note, Working } from '@/ui/parts';
 import { SelectField } from '@/ui/value-field';
 import { type FieldsProps, MoveNumber, SyncField } from './move-number';
 import { PlaceField } from './place-field';
+import { useDoing } from './use-doing';
 
 /** What is typed or chosen of a masked reveal. */
 export function RevealFields({ project, shot, move, set }: FieldsProps<MoveOf<'reveal'>>) {
-  const [doing, setDoing] = useState<number | null>(null);
-  const [said, setSaid] = useState('');
-  const follow = async () => {
-    setDoing(0);
-    setSaid('');
-    try {
+  const { doing, said, start } = useDoing();
+  const follow = () =>
+    start(async (tell) => {
       const falls: MeasuredFall[] = [];
       const sync = { before: move.before, after: move.after };
       let cover = 0;
       for (const [i, side] of (['before', 'after'] as const).entries()) {
-        const fall = await takeFall(footageOf(project, move[side].takeId), move.angle, (p) => setDoing((i + p) / 2));
+        const fall = await takeFall(footageOf(project, move[side].takeId), move.angle, (p) => tell((i + p) / 2));
         if (!fall) continue;
         falls.push(fall);
         cover = Math.max(cover, fall.cover);
         sync[side] = { ...move[side], sync: fall.from };
       }
-      if (falls.length === 0) setSaid('Nothing clearly moves that way in either take. Turn the line, or set its keys by hand.');
-      else {
-        const seconds = falls.reduce((sum, f) => sum + f.to - f.from, 0) / falls.length;
-        set('Follow the fall', { ...sync, path: { share: meanPath(falls), seconds } });
-        setSaid(
-          `The line runs under the densest movement: ${Math.round(cover * 100)} % of all falling movement lies within a seventh of the frame of it.`,
-        );
-      }
-    } catch (error) {
-      setSaid(error instanceof Error ? error.message : String(error));
-    }
-    setDoing(null);
-  };
+      if (falls.length === 0) return 'Nothing clearly moves that way in either take. Turn the line, or set its keys by hand.';
+      const seconds = falls.reduce((sum, f) => sum + f.to - f.from, 0) / falls.length;
+      set('Follow the fall', { ...sync, path: { share: meanPath(falls), seconds } });
+      return `The line runs under the densest movement: ${Math.round(cover * 100)} % of all falling movement lies within a seventh of the frame of it.`;
+    });
   /** Changes the move, after whoever it then needs to know of has been found in their takes. */
-  const withOutlines = async (label: string, next: Partial<MoveOf<'reveal'>>) => {
+  const withOutlines = (label: string, next: Partial<MoveOf<'reveal'>>) => {
     const missing = outlinesMissing({ ...move, ...next });
     if (missing.length === 0) return set(label, next);
-    setDoing(0);
-    setSaid('');
-    try {
+    start(async (tell) => {
       const media: Media[] = [];
       const figures = [...move.figures];
       for (const [i, takeId] of missing.entries()) {
-        const found = await keepOutline(project, takeId, (p) => setDoing((i + p) / missing.length));
+        const found = await keepOutline(project, takeId, (p) => tell((i + p) / missing.length));
         media.push(...found.media);
         figures.push({ takeId, figureId: found.figureId });
       }
       changeMove<MoveOf<'reveal'>>(shot.id, label, (m) => ({ ...m, ...next, figures }), media);
-    } catch (error) {
-      setSaid(error instanceof Error ? error.message : String(error));
-    }
-    setDoing(null);
+    });
   };
   const from = shot.start.beat;
   return (
@@ -82,7 +66,7 @@ export function RevealFields({ project, shot, move, set }: FieldsProps<MoveOf<'r
         <Working text="Reading the takes" done={doing} />
       ) : (
         move.by === 'line' && (
-          <Button className="w-full" onClick={() => void follow()}>
+          <Button className="w-full" onClick={() => follow()}>
             Follow the fall
           </Button>
         )
@@ -98,10 +82,10 @@ export function RevealFields({ project, shot, move, set }: FieldsProps<MoveOf<'r
           ['figure', 'an outline of somebody that spreads'],
           ['drawn', 'what is drawn on the picture'],
         ]}
-        onChange={(by) => void withOutlines('Uncover it otherwise', { by: by as MoveOf<'reveal'>['by'] })}
+        onChange={(by) => withOutlines('Uncover it otherwise', { by: by as MoveOf<'reveal'>['by'] })}
       />
       {outlinesMissing(move).length > 0 && doing === null && (
-        <Button onClick={() => void withOutlines('Find somebody in a take', {})}>Find them in the take</Button>
+        <Button onClick={() => withOutlines('Find somebody in a take', {})}>Find them in the take</Button>
       )}
       {move.by === 'figure' && (
         <SelectField
@@ -111,7 +95,7 @@ export function RevealFields({ project, shot, move, set }: FieldsProps<MoveOf<'r
             ['before', 'of the first take'],
             ['after', 'of the second take'],
           ]}
-          onChange={(outOf) => void withOutlines('Spread another outline', { outOf: outOf as typeof move.outOf })}
+          onChange={(outOf) => withOutlines('Spread another outline', { outOf: outOf as typeof move.outOf })}
         />
       )}
       {move.by !== 'figure' && move.by !== 'drawn' && (
@@ -123,7 +107,7 @@ export function RevealFields({ project, shot, move, set }: FieldsProps<MoveOf<'r
             ['after', 'who comes after'],
             ['before', 'who was there before'],
           ]}
-          onChange={(duck) => void withOutlines('Let the edge duck', { duck: duck as typeof move.duck })}
+          onChange={(duck) => withOutlines('Let the edge duck', { duck: duck as typeof move.duck })}
         />
       )}
       <div className="grid grid-cols-2 gap-2">

@@ -1,0 +1,62 @@
+'use client';
+import { footageName, footageOf, type Layer, type Project, type Shot } from '@/core/shot';
+import { addColourLayer, addMeasuredMask, addPatch, addTakeLayer, MEASURED, type Measured } from '@/data/masks';
+import { Note, Working } from '@/ui/parts';
+import { SelectField } from '@/ui/value-field';
+import { useDoing } from './use-doing';
+
+const MEASURED_NAMES: Record<Measured, string> = {
+  figure: 'whoever is in it, over time',
+  'cut-out': 'whoever is in it at the playhead',
+  seam: 'the seam to the take below',
+};
+
+/** Masks that are measured in the layer's take. */
+export function MeasureMask({ shot, layer }: { shot: Shot; layer: Layer }) {
+  const { doing, said, start } = useDoing();
+  return (
+    <>
+      {doing !== null ? (
+        <Working text="Reading the takes" done={doing} />
+      ) : (
+        <SelectField
+          label="Mask by what is measured"
+          value=""
+          options={[['', 'Choose what'], ...MEASURED.map((m) => [m, MEASURED_NAMES[m]] as const)]}
+          onChange={(kind) => kind && start((tell) => addMeasuredMask(shot.id, layer.id, kind as Measured, tell))}
+        />
+      )}
+      {said && <Note level="unsure">{said}</Note>}
+    </>
+  );
+}
+
+/** One more layer on top: a take, the empty set as a patch, or an even colour. */
+export function AddLayer({ project, shot }: { project: Project; shot: Shot }) {
+  const { doing, said, start } = useDoing();
+  const add = (what: string) => {
+    if (what === 'patch') start((tell) => addPatch(project, shot, tell));
+    else if (what === 'colour') addColourLayer(shot.id);
+    else if (what) addTakeLayer(project, shot.id, what, footageOf(project, what).from);
+  };
+  return (
+    <>
+      {doing !== null ? (
+        <Working text="Making the empty set" done={doing} />
+      ) : (
+        <SelectField
+          label="Add a layer"
+          value=""
+          options={[
+            ['', 'Choose what'],
+            ['patch', 'a patch of the empty set'],
+            ['colour', 'an even colour'],
+            ...project.takes.map((t) => [t.id, footageName(footageOf(project, t.id))] as const),
+          ]}
+          onChange={add}
+        />
+      )}
+      {said && <Note level="unsure">{said}</Note>}
+    </>
+  );
+}
