@@ -2,6 +2,7 @@ import {
   beatMapOf,
   type Footage,
   footageOf,
+  halfFrame,
   type Move,
   type MoveOf,
   type Place,
@@ -54,8 +55,10 @@ function beatsIn(project: Project, from: Beats, seconds: Seconds, least: number,
 
 /** As many whole beats back from a beat as some seconds allow, `most` at most and never before the song. */
 function beatsBack(project: Project, to: Beats, seconds: Seconds, most: number): Beats {
+  // Both ends come to lie on whole frames, so the way between them may be a frame longer; half of one too many is not seen.
+  const room = seconds - halfFrame(project.frame.rate);
   let beats = 0;
-  while (beats < most && lasts(project, to - beats - 1, to) <= seconds + 1e-6 && beatToSeconds(beatMapOf(project), to - beats - 1) >= 0)
+  while (beats < most && lasts(project, to - beats - 1, to) <= room + 1e-6 && beatToSeconds(beatMapOf(project), to - beats - 1) >= 0)
     beats++;
   return beats;
 }
