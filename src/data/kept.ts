@@ -1,11 +1,17 @@
 import { figureFile } from '@/core/exchange';
 import { boxOf } from '@/core/measure';
 import { type Course, evened } from '@/core/moves';
-import { footageName, footageOf, type Media, type Project } from '@/core/shot';
+import { footageName, footageOf, type Media, type Project, type Take } from '@/core/shot';
 import { folder } from '@/media/files';
 import { mattePng, stillPng } from '@/media/pictures';
 import type { Progress } from './jobs';
 import { boxesOf, cutFigure, setPlate, takeSurvey } from './together';
+
+function takeIn(project: Project, takeId: string): Take {
+  const take = project.takes.find((t) => t.id === takeId);
+  if (!take) throw new Error('That take is no longer in the project.');
+  return take;
+}
 
 /** Keeps what was worked out as a file of the project, in the step of undo that uses it; the size is that of the picture it lies on. */
 async function keepFile(
@@ -41,43 +47,34 @@ export async function keepPlate(project: Project, takeId: string, onProgress: Pr
   const name = `Empty set of ${footageName(footageOf(project, takeId))}`;
   const known = project.media.find((m) => m.kind === 'still' && m.name === name);
   if (known) return { media: [], plateId: known.id };
-  const take = project.takes.find((t) => t.id === takeId);
-  if (!take) throw new Error('That take is no longer in the project.');
-  const { planes } = await setPlate(project, take, onProgress);
+  const { planes } = await setPlate(project, takeIn(project, takeId), onProgress);
   const kept = await keepFile('still', name, await stillPng(planes), planes);
   return { media: [kept], plateId: kept.id };
 }
 
-/** A figure cut out of a frame and the empty set behind it, both kept; and how high in the frame the figure begins and ends, per cent. */
-export async function keepFigure(
+/** A figure cut out of a frame, kept; and how high in the frame it begins and ends, per cent. */
+export async function keepCutOut(
   project: Project,
   takeId: string,
   time: number,
   onProgress: Progress,
-): Promise<{ media: Media[]; matteId: string; plateId: string; top: number; bottom: number }> {
-  const take = project.takes.find((t) => t.id === takeId);
-  if (!take) throw new Error('That take is no longer in the project.');
-  const plate = await keepPlate(project, takeId, (p) => onProgress(0.6 * p));
-  const { matte } = await cutFigure(project, take, time, null, (p) => onProgress(0.6 + 0.4 * p));
+): Promise<{ media: Media[]; matteId: string; top: number; bottom: number }> {
+  const { matte } = await cutFigure(project, takeIn(project, takeId), time, null, onProgress);
   const box = boxOf({ width: matte.width, height: matte.height, data: matte.alpha.map((a) => (a > 127 ? 1 : 0)) });
   if (!box) throw new Error('Nobody was found in that frame to cut out.');
   const { name } = footageOf(project, takeId);
   const figure = await keepFile('matte', `Cut-out of ${name} at ${time.toFixed(2)} s`, await mattePng(matte), matte);
   const up = (y: number) => (100 * y) / matte.height;
-  return { media: [figure, ...plate.media], matteId: figure.id, plateId: plate.plateId, top: up(box.top), bottom: up(box.bottom) };
+  return { media: [figure], matteId: figure.id, top: up(box.top), bottom: up(box.bottom) };
 }
-
-/** Who somebody is over time is called in the project, so that it is kept once for each take. */
-const overTime = (project: Project, takeId: string) => `Outline over time of ${footageName(footageOf(project, takeId))}`;
 
 /** Where somebody is in a take on every frame, kept as a file of the project; the file there is already where it is kept. */
 export async function keepOutline(project: Project, takeId: string, onProgress: Progress): Promise<{ media: Media[]; figureId: string }> {
-  const name = overTime(project, takeId);
+  // Called by its take, so that it is kept once for each.
+  const name = `Outline over time of ${footageName(footageOf(project, takeId))}`;
   const known = project.media.find((m) => m.kind === 'figure' && m.name === name);
   if (known) return { media: [], figureId: known.id };
-  const take = project.takes.find((t) => t.id === takeId);
-  if (!take) throw new Error('That take is no longer in the project.');
-  const { width, height, times, figure } = await takeSurvey(project, take, onProgress);
+  const { width, height, times, figure } = await takeSurvey(project, takeIn(project, takeId), onProgress);
   if (figure.every((bits) => !bits?.some((b) => b > 0))) throw new Error('Nobody was found in that take.');
   const empty = new Uint8Array(Math.ceil((width * height) / 8));
   const plain = figureFile({ width, height, times, frames: figure.map((bits) => bits ?? empty) });
@@ -91,8 +88,7 @@ const EVEN = 0.3;
 
 /** Where somebody is in a take, as a course that is followed: the middle of their outline, evened out. */
 export async function courseOf(project: Project, takeId: string, onProgress: Progress): Promise<Course> {
-  const take = project.takes.find((t) => t.id === takeId);
-  if (!take) throw new Error('That take is no longer in the project.');
+  const take = takeIn(project, takeId);
   const { times } = await takeSurvey(project, take, onProgress);
   const boxes = await boxesOf(project, take);
   const { width, height } = footageOf(project, takeId);

@@ -17,7 +17,7 @@ import {
 } from '@/core/shot';
 import { frameToSeconds } from '@/core/time';
 import type { Progress } from './jobs';
-import { keepFigure, keepOutline, keepPlate } from './kept';
+import { keepCutOut, keepOutline, keepPlate } from './kept';
 import { changeShot } from './shots';
 import { useProject } from './store';
 import { seamBetween, standsOf, widestSoft } from './together';
@@ -53,8 +53,8 @@ async function measuredMask(
   const scene = sceneOf(project, shot);
   if (kind === 'cut-out') {
     const second = layerSecond(project, scene, layer, useProject.getState().playhead);
-    const { media, matteId } = await keepFigure(project, take.id, second, onProgress);
-    return { mask: { ...matteMask(matteId), id }, media: media.filter((m) => m.id === matteId) };
+    const { media, matteId } = await keepCutOut(project, take.id, second, onProgress);
+    return { mask: { ...matteMask(matteId), id }, media };
   }
   const below = takeOf(
     project,

@@ -2,7 +2,7 @@ import { type MeasuredFall, posesIn, proposeFreeze, proposeRamp, proposeReveal, 
 import { footageOf, layerSecond, type Media, type Move, type Project, type Shot, sceneOf, shotAt, takesOf } from '@/core/shot';
 import { anchorAtFrame } from '@/core/time';
 import type { Progress } from './jobs';
-import { keepFigure } from './kept';
+import { keepCutOut, keepPlate } from './kept';
 import { isPlate, marginFor, takeFall } from './media';
 import { takeCourse } from './parts';
 import { addShot } from './shots';
@@ -82,8 +82,10 @@ async function proposed(
       const time = secondHere(project, first, useProject.getState().playhead);
       const use = { takeId: first, sync: time };
       try {
-        const { media, plateId, ...matte } = await keepFigure(project, first, time, onProgress);
-        return { shot: proposeFreeze(project, id, beat, use, matte, plateId, margin), media, said: '' };
+        const plate = await keepPlate(project, first, (p) => onProgress(0.6 * p));
+        const { media, ...matte } = await keepCutOut(project, first, time, (p) => onProgress(0.6 + 0.4 * p));
+        const shot = proposeFreeze(project, id, beat, use, matte, plate.plateId, margin);
+        return { shot, media: [...media, ...plate.media], said: '' };
       } catch (error) {
         const why = error instanceof Error ? error.message : String(error);
         return {

@@ -1,27 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { emptyProject, type Project } from '../shot';
+import { stagedMedia } from '../staged';
 import { LOG_COLUMNS, takeLogCsv } from './take-log';
 
 const project: Project = {
   ...emptyProject('p', 'Laundrette'),
-  media: [
-    {
-      id: 'm',
-      kind: 'video',
-      name: 'one, best.mp4',
-      type: 'video/mp4',
-      bytes: 1,
-      duration: 8.04,
-      width: 1280,
-      height: 720,
-      rotation: 0,
-      codec: 'H.264',
-      fps: 25,
-      variableRate: false,
-      hasSound: true,
-      colour: { matrix: 'bt709', fullRange: false },
-    },
-  ],
+  media: [{ ...stagedMedia('m'), name: 'one, best.mp4', duration: 8.04 }],
   takes: [
     {
       id: 't',

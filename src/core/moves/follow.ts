@@ -25,11 +25,11 @@ const STRAY = 0.2;
 
 /**
  * Keys of a layer's position that hold whoever is followed at a point of the frame, as far as the picture reaches: `scale` gives the
- * layer's size at a frame and `window` how much of the frame it must fill, both per cent. `rest` is where the layer lies unmoved.
+ * layer's size at a frame and `window` how much of the frame it must fill, both per cent. `at` is the point they are held at.
  */
 export function followed(
   scene: Scene,
-  layer: Pick<Layer, 'pins' | 'limits' | 'numbers'>,
+  layer: Layer,
   course: Course,
   onFrame: OnFrame,
   [from, end]: [Frames, Frames],
@@ -37,7 +37,7 @@ export function followed(
   window: { width: Percent; height: Percent },
   scale: (frame: Frames) => Percent,
 ): { x: Key[]; y: Key[] } {
-  const time = layerTime(scene, layer as Layer);
+  const time = layerTime(scene, layer);
   const [across, down]: [Keyframe[], Keyframe[]] = [[], []];
   for (let frame = from; frame < Math.max(end, from + 1); frame++) {
     const seen = onFrame(placeOf(course, time.sourceAt(frameToSeconds(frame, scene.rate))));

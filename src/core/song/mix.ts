@@ -60,6 +60,21 @@ export function levelAt(laid: Laid, points: readonly GainPoint[], time: Seconds)
   return fade === 0 ? 0 : fade * linearGain(laid.gain + gainAt(points, time));
 }
 
+/** Goes through the samples of a mix 64 at a time, each with the gain at its first and past its last; what is silent is passed over. */
+function inBlocks(
+  count: number,
+  rate: number,
+  from: Seconds,
+  level: (time: Seconds) => number,
+  visit: (block: number, end: number, a: number, b: number) => void,
+): void {
+  for (let block = 0; block < count; block += 64) {
+    const end = Math.min(count, block + 64);
+    const [a, b] = [level(from + block / rate), level(from + end / rate)];
+    if (a !== 0 || b !== 0) visit(block, end, a, b);
+  }
+}
+
 /**
  * Adds a sound to a mix. `out` begins at song time `from` and runs at `outRate`; `source` are channels (1 or 2) at `sourceRate` whose first
  * sample is at song time `at`. Samples between samples are taken linearly; the gain is worked out every 64 samples.
@@ -73,12 +88,7 @@ export function mixIn(
   at: Seconds,
   level: (time: Seconds) => number,
 ): void {
-  const n = out[0].length;
-  const step = 64;
-  for (let block = 0; block < n; block += step) {
-    const end = Math.min(n, block + step);
-    const [a, b] = [level(from + block / outRate), level(from + end / outRate)];
-    if (a === 0 && b === 0) continue;
+  inBlocks(out[0].length, outRate, from, level, (block, end, a, b) => {
     for (let c = 0; c < out.length; c++) {
       const samples = source[Math.min(c, source.length - 1)];
       for (let i = block; i < end; i++) {
@@ -89,7 +99,7 @@ export function mixIn(
         out[c][i] += value * (a + ((b - a) * (i - block)) / (end - block));
       }
     }
-  }
+  });
 }
 
 /**
@@ -106,14 +116,9 @@ export function mixRun(
   second: (time: Seconds) => Seconds,
   level: (time: Seconds) => number,
 ): void {
-  const n = out[0].length;
-  const step = 64;
-  for (let block = 0; block < n; block += step) {
-    const end = Math.min(n, block + step);
-    const [t0, t1] = [from + block / outRate, from + end / outRate];
-    const [a, b] = [level(t0), level(t1)];
-    if (a === 0 && b === 0) continue;
-    const [p0, p1] = [(second(t0) - begin) * sourceRate, (second(t1) - begin) * sourceRate];
+  const place = (sample: number) => (second(from + sample / outRate) - begin) * sourceRate;
+  inBlocks(out[0].length, outRate, from, level, (block, end, a, b) => {
+    const [p0, p1] = [place(block), place(end)];
     const run = (p1 - p0) / (end - block);
     const wide = Math.max(1, Math.round(Math.abs(run)));
     for (let c = 0; c < out.length; c++) {
@@ -121,12 +126,12 @@ export function mixRun(
       for (let i = block; i < end; i++) {
         let value = 0;
         for (let w = 0; w < wide; w++) {
-          const place = p0 + run * (i - block + w / wide);
-          const k = Math.floor(place);
-          value += (samples[k] ?? 0) + (place - k) * ((samples[k + 1] ?? 0) - (samples[k] ?? 0));
+          const at = p0 + run * (i - block + w / wide);
+          const k = Math.floor(at);
+          value += (samples[k] ?? 0) + (at - k) * ((samples[k + 1] ?? 0) - (samples[k] ?? 0));
         }
         out[c][i] += (value / wide) * (a + ((b - a) * (i - block)) / (end - block));
       }
     }
-  }
+  });
 }
