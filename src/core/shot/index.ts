@@ -22,6 +22,9 @@ export { edgeGap, overscanFor } from './overscan';
 export { layerMove, sourceMap } from './placement';
 export { takesOf, withPlaces, withStart, withTakes } from './places';
 export { plannedFrame, plannedSlots, tempoOf } from './planned';
+export { readProject } from './read';
+export { neededFiles, referencesWhole, usersOfTake } from './references';
+export { repairProject } from './repair';
 export { reducedSource, scaledPicture } from './scale';
 export {
   beatMapOf,
@@ -39,10 +42,11 @@ export {
 export {
   emptyProject,
   type Media,
+  MOST_OVERSCAN,
+  mediaSchema,
   type Part,
   PROJECT_VERSION,
   type Project,
-  readProject,
   type Shot,
   type SoundClip,
   type Take,
@@ -50,3 +54,4 @@ export {
   type TakeSettings,
 } from './schema';
 export { soundings } from './sounding';
+export { editProblem } from './valid-edit';

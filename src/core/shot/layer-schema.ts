@@ -4,14 +4,24 @@ import { BLEND_MODES, COMBINES } from '../picture';
 import { LAYER_NUMBER_NAMES, maskNumber } from './numbers';
 
 export const id = z.string().check(z.minLength(1), z.maxLength(80));
-export const finite = z.number();
+/** Any number a project may hold: far beyond what is ever meant, and small enough to reckon with. */
+export const finite = z.number().check(z.gte(-1e7), z.lte(1e7));
+/** The furthest beat there is: two hours at 300 beats a minute and then some. */
+export const FURTHEST_BEAT = 40_000;
+export const beatSchema = z.number().check(z.gte(-FURTHEST_BEAT), z.lte(FURTHEST_BEAT));
+const offsetSchema = z.int().check(z.gte(-1e6), z.lte(1e6));
 /** A place in the song: bar 1 beat 1 is beat 0; whole frames on top. In a shot's layers it counts from the beat the shot begins on. */
-export const anchorSchema = z.object({ beat: finite, offset: z.int() });
+export const anchorSchema = z.object({ beat: beatSchema, offset: offsetSchema });
 
 const share = finite.check(z.gte(0), z.lte(1));
 const bezierSchema = z.object({ x1: share, y1: finite, x2: share, y2: finite });
 /** A key sits on a beat of the shot, or frames from it; `easing` shapes the span that begins here. */
-const keySchema = z.object({ beat: finite, offset: z.int(), value: finite, easing: z.union([z.enum(EASING_NAMES), bezierSchema]) });
+const keySchema = z.object({
+  beat: beatSchema,
+  offset: offsetSchema,
+  value: finite,
+  easing: z.union([z.enum(EASING_NAMES), bezierSchema]),
+});
 const keysSchema = z.array(keySchema).check(z.minLength(1), z.maxLength(20000));
 
 const pointSchema = z.object({
@@ -51,8 +61,8 @@ const maskSchema = z
 
 /** A second of the take pinned to a place of the shot; null where the pins around it decide. */
 const pinSchema = z.object({
-  beat: finite,
-  offset: z.int(),
+  beat: beatSchema,
+  offset: offsetSchema,
   source: z.nullable(finite),
   speed: finite.check(z.gte(0), z.lte(64)),
   way: z.enum(WAYS),

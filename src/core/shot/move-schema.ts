@@ -87,7 +87,7 @@ const rampSchema = z.object({
   takeId: id,
   /** Poses of the take and the beats they must hit; speed at the pose as a share of as filmed. */
   poses: z
-    .array(z.object({ beat: finite, offset: z.int(), source: finite, speed: finite.check(z.gte(0), z.lte(16)) }))
+    .array(z.extend(anchorSchema, { source: finite, speed: finite.check(z.gte(0), z.lte(16)) }))
     .check(z.minLength(2), z.maxLength(200)),
   hard: z.boolean(),
   fastest: finite.check(z.gte(0.1), z.lte(64)),

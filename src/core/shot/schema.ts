@@ -1,37 +1,46 @@
 import * as z from 'zod/mini';
 import { plannedShotSchema, UNITS } from '../plan';
-import { anchorSchema, finite, id, layerSchema } from './layer-schema';
-import { migrated } from './migrate';
+import { anchorSchema, beatSchema, FURTHEST_BEAT, finite, id, layerSchema } from './layer-schema';
 import { moveSchema } from './move-schema';
 
 /** The version of the project document written today. Older ones are migrated, newer ones refused. */
 export const PROJECT_VERSION = 8;
 
-const rateSchema = z.object({ num: z.int().check(z.positive()), den: z.int().check(z.positive()) });
+const rateSchema = z
+  .object({ num: z.int().check(z.positive(), z.lte(1e6)), den: z.int().check(z.positive(), z.lte(1e5)) })
+  .check(z.refine(({ num, den }) => num / den >= 1 && num / den <= 240, 'a film runs at 1 to 240 frames a second'));
+const side = z.int().check(z.nonnegative(), z.lte(16_384));
+/** Seconds a file may last, at most: a day. */
+const LONGEST = 86_400;
 /** What the user's files are, without their bytes. Times in seconds, sizes in pixels as shown (after rotation). */
-const mediaSchema = z.object({
+export const mediaSchema = z.object({
   id,
   kind: z.enum(['video', 'audio', 'matte', 'still', 'figure']),
   name: z.string().check(z.maxLength(300)),
-  type: z.string(),
+  type: z.string().check(z.maxLength(200)),
   bytes: z.int().check(z.nonnegative()),
-  duration: finite.check(z.nonnegative()),
-  width: z.int().check(z.nonnegative()),
-  height: z.int().check(z.nonnegative()),
+  duration: z.number().check(z.nonnegative(), z.lte(LONGEST)),
+  width: side,
+  height: side,
   rotation: z.union([z.literal(0), z.literal(90), z.literal(180), z.literal(270)]),
-  codec: z.string(),
-  fps: finite.check(z.nonnegative()),
+  codec: z.string().check(z.maxLength(200)),
+  fps: z.number().check(z.nonnegative(), z.lte(1000)),
   variableRate: z.boolean(),
   hasSound: z.boolean(),
   colour: z.object({ matrix: z.enum(['bt709', 'bt601']), fullRange: z.boolean() }),
 });
+/** A file in a project; sounds alone have no size. */
+const projectMediaSchema = mediaSchema.check(
+  z.refine((m) => m.kind === 'audio' || (m.width >= 2 && m.height >= 2), 'a picture has a width and a height'),
+);
 
 const beatMapSchema = z.object({
-  beats: z.array(finite).check(
+  beats: z.array(z.number().check(z.gte(-LONGEST), z.lte(2 * LONGEST))).check(
     z.minLength(2),
+    z.maxLength(FURTHEST_BEAT),
     z.refine((b) => b.every((t, i) => i === 0 || t > b[i - 1]), 'beats must ascend'),
   ),
-  bar1: z.int(),
+  bar1: z.int().check(z.gte(-FURTHEST_BEAT), z.lte(FURTHEST_BEAT)),
   beatsPerBar: z.int().check(z.gte(2), z.lte(12)),
   /** Indices of beats set by hand, ascending. */
   locked: z.optional(z.array(z.int().check(z.nonnegative()))),
@@ -39,7 +48,7 @@ const beatMapSchema = z.object({
 
 const decibels = finite.check(z.gte(-60), z.lte(12));
 /** A part of the song, from a beat to the next part. */
-const partSchema = z.object({ beat: finite, name: z.string().check(z.maxLength(60)), tape: z.int().check(z.gte(0), z.lte(11)) });
+const partSchema = z.object({ beat: beatSchema, name: z.string().check(z.maxLength(60)), tape: z.int().check(z.gte(0), z.lte(11)) });
 
 const songSchema = z.object({
   mediaId: id,
@@ -48,7 +57,7 @@ const songSchema = z.object({
 });
 
 /** A gain on a thread at a beat; between two, decibels go evenly. */
-const gainKeySchema = z.object({ beat: finite, gain: decibels });
+const gainKeySchema = z.object({ beat: beatSchema, gain: decibels });
 /** A sound on a thread: a stretch of a file, from `from` to `to` seconds of it, that begins at an anchor. */
 const clipSchema = z.object({
   id,
@@ -110,56 +119,75 @@ const takeSchema = z.object({
   ),
   /** The planned shot and its slot that the take fills; a take without a plan has neither. */
   plan: z.nullable(id),
-  slot: z.nullable(z.string()),
+  slot: z.nullable(z.string().check(z.maxLength(200))),
   number: z.int().check(z.positive()),
   tape: z.int().check(z.gte(0), z.lte(11)),
   rating: z.int().check(z.gte(0), z.lte(3)),
   note: z.string().check(z.maxLength(2000)),
   settings: settingsSchema,
   /** When it was filmed, milliseconds since 1970; null when not known. */
-  filmedAt: z.nullable(finite),
+  filmedAt: z.nullable(z.number().check(z.gte(-1e14), z.lte(1e14))),
   /** What was called out while it was being recorded here; null for files from elsewhere. */
   live: z.nullable(liveSchema),
   correction: z.nullable(correctionSchema),
 });
 
-const shotSchema = z.object({
-  id,
-  name: z.string().check(z.maxLength(100)),
-  start: anchorSchema,
-  end: anchorSchema,
-  /** Enlargement in per cent that hides the edges of corrected takes. */
-  overscan: finite.check(z.gte(100), z.lte(150)),
-  /** Bottom layer first. Their places count from the beat the shot begins on. */
-  layers: z.array(layerSchema).check(z.maxLength(200)),
-  /** The move that made the layers, or null where they were laid by hand. */
-  move: z.nullable(moveSchema),
-  /** What was taken over by hand and stays when the move is run again: `layer.number`, `layer.mask.number` or `layer.pins`. */
-  hand: z.array(z.string().check(z.maxLength(260))).check(z.maxLength(5000)),
-});
+/** Largest enlargement of a shot that hides its takes' edges, per cent: beyond it too little of the picture is left. */
+export const MOST_OVERSCAN = 150;
+/** Beats a shot may last, at most. */
+const LONGEST_SHOT = 8000;
 
-const projectSchema = z.object({
+const shotSchema = z
+  .object({
+    id,
+    name: z.string().check(z.maxLength(100)),
+    start: anchorSchema,
+    end: anchorSchema,
+    /** Enlargement in per cent that hides the edges of corrected takes. */
+    overscan: finite.check(z.gte(100), z.lte(MOST_OVERSCAN)),
+    /** Bottom layer first. Their places count from the beat the shot begins on. */
+    layers: z.array(layerSchema).check(z.maxLength(200)),
+    /** The move that made the layers, or null where they were laid by hand. */
+    move: z.nullable(moveSchema),
+    /** What was taken over by hand and stays when the move is run again: `layer.number`, `layer.mask.number` or `layer.pins`. */
+    hand: z.array(z.string().check(z.maxLength(260))).check(z.maxLength(5000)),
+  })
+  .check(z.refine((s) => s.end.beat - s.start.beat <= LONGEST_SHOT, 'a shot lasts 8000 beats at most'));
+
+const even = z.int().check(z.positive(), z.multipleOf(2), z.lte(7680));
+/** What a project's fields hold that is not a list. */
+export const fieldSchemas = {
   version: z.literal(PROJECT_VERSION),
   id,
   name: z.string().check(z.minLength(1), z.maxLength(100)),
-  frame: z.object({
-    width: z.int().check(z.positive(), z.multipleOf(2), z.lte(7680)),
-    height: z.int().check(z.positive(), z.multipleOf(2), z.lte(7680)),
-    rate: rateSchema,
-  }),
-  media: z.array(mediaSchema),
+  frame: z.object({ width: even, height: even, rate: rateSchema }),
   song: z.nullable(songSchema),
   sound: soundSchema,
-  takes: z.array(takeSchema),
-  shots: z.array(shotSchema),
-  /** Shots that are only seen within other shots. */
-  inner: z.array(shotSchema),
-  /** Shots whose place is no longer in the song. */
-  aside: z.array(shotSchema),
-  /** Shots as planned, before they are filmed. */
-  plans: z.array(plannedShotSchema).check(z.maxLength(200)),
   /** How lengths are shown. */
   units: z.enum(UNITS),
+};
+/** What one item of each list holds, and how many there may be. */
+export const listSchemas = {
+  media: { item: projectMediaSchema, most: 20_000 },
+  takes: { item: takeSchema, most: 10_000 },
+  shots: { item: shotSchema, most: 5000 },
+  /** Shots that are only seen within other shots. */
+  inner: { item: shotSchema, most: 5000 },
+  /** Shots whose place is no longer in the song. */
+  aside: { item: shotSchema, most: 5000 },
+  /** Shots as planned, before they are filmed. */
+  plans: { item: plannedShotSchema, most: 200 },
+};
+const list = <S extends z.ZodMiniType>({ item, most }: { item: S; most: number }) => z.array(item).check(z.maxLength(most));
+
+export const projectSchema = z.object({
+  ...fieldSchemas,
+  media: list(listSchemas.media),
+  takes: list(listSchemas.takes),
+  shots: list(listSchemas.shots),
+  inner: list(listSchemas.inner),
+  aside: list(listSchemas.aside),
+  plans: list(listSchemas.plans),
 });
 
 export type Media = z.infer<typeof mediaSchema>;
@@ -200,55 +228,4 @@ export function emptyProject(id: string, name: string): Project {
     plans: [],
     units: 'metres',
   };
-}
-
-/** What reading a project document gave: the project, or a sentence for the user. */
-export type ProjectReading = { ok: true; project: Project } | { ok: false; reason: string };
-
-/** Validates a project document from a file, the data base or a worker. Never throws. */
-export function readProject(value: unknown): ProjectReading {
-  const version = (value as { version?: unknown } | null)?.version;
-  if (typeof version === 'number' && version > PROJECT_VERSION) {
-    return {
-      ok: false,
-      reason: `This project was saved by a newer version of Fickle Ribbon (format ${version}; this one reads ${PROJECT_VERSION}). It was left untouched. Reload the page to get the newer version.`,
-    };
-  }
-  const parsed = projectSchema.safeParse(migrated(value));
-  if (parsed.success) {
-    const circle = nestedCircle(parsed.data);
-    if (circle)
-      return {
-        ok: false,
-        reason: `This is not a project this version can read: the shot “${circle}” lies within itself. Nothing was changed.`,
-      };
-    return { ok: true, project: parsed.data };
-  }
-  const [issue] = parsed.error.issues;
-  return {
-    ok: false,
-    reason: `This is not a project this version can read: ${issue.path.join('.') || 'document'}: ${issue.message}. Nothing was changed.`,
-  };
-}
-
-/** The name of a shot that lies within itself, however deep; null where none does. */
-function nestedCircle(project: Pick<Project, 'shots' | 'inner'>): string | null {
-  const all = new Map([...project.shots, ...project.inner].map((s) => [s.id, s]));
-  const clear = new Set<string>();
-  const within = (shot: Shot, above: readonly string[]): string | null => {
-    if (above.includes(shot.id)) return shot.name;
-    if (clear.has(shot.id)) return null;
-    for (const { source } of shot.layers) {
-      const next = source.kind === 'shot' ? all.get(source.shotId) : undefined;
-      const found = next ? within(next, [...above, shot.id]) : null;
-      if (found) return found;
-    }
-    clear.add(shot.id);
-    return null;
-  };
-  for (const shot of all.values()) {
-    const found = within(shot, []);
-    if (found) return found;
-  }
-  return null;
 }

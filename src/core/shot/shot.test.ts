@@ -10,9 +10,10 @@ import { standAt } from './mask-coverage';
 import { edgeGap, overscanFor } from './overscan';
 import { sourceMap } from './placement';
 import { plannedFrame, plannedSlots, tempoOf } from './planned';
+import { readProject } from './read';
 import { reducedSource, scaledPicture } from './scale';
 import { beatMapOf, placeFrame, sceneOf, shotFrames } from './scene';
-import { emptyProject, PROJECT_VERSION, type Project, readProject, type Shot } from './schema';
+import { emptyProject, PROJECT_VERSION, type Project, type Shot } from './schema';
 
 const media = stagedMedia;
 
