@@ -1,7 +1,8 @@
 import 'fake-indexeddb/auto';
 import Dexie from 'dexie';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { db, derivedInParts } from './db';
+import { db } from './db';
+import { derivedInParts } from './derived';
 
 beforeEach(() => db.derived.clear());
 

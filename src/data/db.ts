@@ -8,6 +8,8 @@ export interface ProjectRow {
   /** How many history entries are applied; those beyond are redo. */
   cursor: number;
   changed: number;
+  /** When it was deleted; such a project can be brought back for a while. */
+  deleted?: number;
 }
 
 export interface HistoryRow {
@@ -16,6 +18,14 @@ export interface HistoryRow {
   label: string;
   patches: Patch[];
   inverse: Patch[];
+}
+
+/** A document as it was before it was repaired. */
+export interface OriginalRow {
+  id?: number;
+  projectId: string;
+  document: unknown;
+  at: number;
 }
 
 /** Something worked out from media; may be deleted at any time. */
@@ -27,11 +37,16 @@ export interface DerivedRow {
 class Database extends Dexie {
   projects!: Table<ProjectRow, string>;
   history!: Table<HistoryRow, [string, number]>;
+  originals!: Table<OriginalRow, number>;
   derived!: Table<DerivedRow, string>;
+  /** When each derived thing was last used: the day it was made or read. */
+  ages!: Table<{ key: string; at: number }, string>;
   settings!: Table<{ key: string; value: unknown }, string>;
 
   constructor() {
-    super('fickle-ribbon');
+    // What is said to be saved is on the disk, not on its way there.
+    super('fickle-ribbon', { chromeTransactionDurability: 'strict' });
+    this.version(3).stores({ originals: '++id, projectId', ages: 'key, at' });
     this.version(2)
       .stores({})
       .upgrade(async (old) => {
@@ -50,56 +65,3 @@ class Database extends Dexie {
 }
 
 export const db = new Database();
-
-/** A value worked out once and kept under `key`; `work` runs only when it is not there yet. Null is not kept. */
-export async function derived<T>(key: string, work: () => Promise<T>): Promise<T> {
-  const row = await db.derived.get(key);
-  if (row) return row.value as T;
-  const value = await work();
-  if (value !== null) await db.derived.put({ key, value }).catch(() => undefined);
-  return value;
-}
-
-/** What long work that was broken off had gathered, in order, and where what it gathers goes. */
-export interface Begun<P> {
-  parts: P[];
-  keep(part: P): void;
-}
-
-/** The parts of the run that got furthest; one whose beginning another run has taken over does not count. `rows` in order. */
-function furthest<P>(rows: readonly { name: string; part: P }[]): P[] {
-  const runs = new Map<string, P[]>();
-  for (const { name, part } of rows) {
-    const [run, number] = name.split('#');
-    const own = runs.get(run) ?? [];
-    if (Number(number) === own.length) own.push(part);
-    runs.set(run, own);
-  }
-  return [...runs.values()].reduce((most, run) => (run.length > most.length ? run : most), []);
-}
-
-/**
- * As `derived`, for long work that hands over parts as it goes: broken off by a reload, it goes on from them. Each run writes under
- * a name of its own, so that two at once do not mix; the one that got furthest is gone on from.
- */
-export function derivedInParts<T, P>(key: string, work: (begun: Begun<P>) => Promise<T>): Promise<T> {
-  return derived(key, async () => {
-    const prefix = `part of ${key}#`;
-    const rows = await db.derived.where('key').startsWith(prefix).sortBy('key');
-    const parts = furthest(rows.map((row) => ({ name: row.key.slice(prefix.length), part: row.value as P })));
-    const run = crypto.randomUUID();
-    // Numbers are padded, so that keys come in order.
-    const name = (n: number) => `${prefix}${run}#${String(n).padStart(6, '0')}`;
-    let next = 0;
-    const keep = (part: P) => db.derived.put({ key: name(next++), value: part }).catch(() => undefined);
-    for (const part of parts) await keep(part);
-    await db.derived.bulkDelete(rows.map((row) => row.key)).catch(() => undefined);
-    const value = await work({ parts, keep: (part) => void keep(part) });
-    await db.derived
-      .where('key')
-      .startsWith(`${prefix}${run}#`)
-      .delete()
-      .catch(() => undefined);
-    return value;
-  });
-}

@@ -15,7 +15,7 @@ import type { PictureApi } from '@/workers/picture.worker';
 import type { PlanApi } from '@/workers/plan.worker';
 import type { SongApi } from '@/workers/song.worker';
 import type { SoundApi } from '@/workers/sound.worker';
-import type { Begun } from './db';
+import type { Begun } from './derived';
 
 /** Thrown by a job that the user stopped. */
 export class Cancelled extends Error {

@@ -84,12 +84,13 @@ export async function addMeasuredMask(shotId: string, layerId: string, kind: Mea
     `Mask by a ${kind}`,
     (s) => ({ ...s, layers: s.layers.map((l) => (l.id === layerId ? { ...l, masks: [...l.masks, mask] } : l)) }),
     media,
+    project.id,
   );
 }
 
 /** Puts one more layer on top of a shot. */
-const onTop = (shotId: string, label: string, layer: Layer, media: Media[] = []) =>
-  changeShot(shotId, label, (s) => ({ ...s, layers: [...s.layers, layer] }), media);
+const onTop = (shotId: string, label: string, layer: Layer, media: Media[] = [], of?: string) =>
+  changeShot(shotId, label, (s) => ({ ...s, layers: [...s.layers, layer] }), media, of);
 
 /** One more take on top of a shot, from its first second on. */
 export function addTakeLayer(project: Project, shotId: string, takeId: string, from: number): void {
@@ -121,5 +122,6 @@ export async function addPatch(project: Project, shot: Shot, onProgress: Progres
     'Patch with the empty set',
     plainLayer(`layer-${short()}`, 'Patch', 0, { kind: 'still', mediaId: plateId }, [pinAt(0, 0, 0)], { masks: [spot] }),
     media,
+    project.id,
   );
 }

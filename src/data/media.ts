@@ -4,6 +4,7 @@ import {
   type Footage,
   footageKey,
   footageOf,
+  MOST_OVERSCAN,
   type Media,
   overscanFor,
   type Project,
@@ -14,10 +15,11 @@ import {
 } from '@/core/shot';
 import { standardRate } from '@/core/time';
 import type { SeenFall, TakeMeasurement, TakeReadings } from '@/media/measuring';
-import { db, derived, derivedInParts } from './db';
+import { db } from './db';
+import { derived, derivedInParts, keepDerived } from './derived';
 import { measureFall, measureTake, type Progress, syncMedia, takeIn } from './jobs';
-import { ELSEWHERE, openNow, takeInSong } from './song';
-import { edit, useProject } from './store';
+import { takeInSong } from './song';
+import { ELSEWHERE, edit, openNow, useProject } from './store';
 
 const NO_SETTINGS = { shutter: '', aperture: '', iso: '', whiteBalance: '', lens: '' };
 /** Where a take filmed here belongs, and what was seen while it was filmed. */
@@ -183,7 +185,7 @@ export function takeMeasurement(
 ): Promise<TakeMeasurement> {
   return derivedInParts<TakeMeasurement, TakeReadings>(lockKey(media, reference), async (begun) => {
     const measured = await measureTake(media, reference, begun, onProgress, signal);
-    if (measured.fall) await db.derived.put({ key: fallKey(media, 0), value: measured.fall }).catch(() => undefined);
+    if (measured.fall) await keepDerived(fallKey(media, 0), measured.fall);
     return measured;
   });
 }
@@ -219,12 +221,12 @@ function giveMargin(draft: Project): void {
   for (const shot of [...draft.shots, ...draft.inner]) shot.overscan = Math.max(shot.overscan, marginFor(draft, takesOf(shot)));
 }
 
-/** Enlargement in per cent that the corrections of these takes cost. */
+/** Enlargement in per cent that the corrections of these takes cost, as far as a shot may be enlarged; an edge that is left is found by the check. */
 export function marginFor(project: Project, takeIds: readonly string[]): number {
   const needs = takeIds.map((id) => {
     const take = project.takes.find((t) => t.id === id);
     const media = project.media.find((m) => m.id === take?.mediaId);
     return take?.correction?.enabled && media ? overscanFor(project, media, take.correction.moves) : 100;
   });
-  return Math.max(100, ...needs);
+  return Math.min(MOST_OVERSCAN, Math.max(100, ...needs));
 }

@@ -108,6 +108,6 @@ export async function layMove(kind: MoveKind, takes: readonly string[], onProgre
   const { beat } = anchorAtFrame(project.song.map, playhead, project.frame.rate);
   const id = crypto.randomUUID();
   const { shot, media, said } = await proposed(project, kind, id, Math.max(0, beat), takes, onProgress);
-  addShot(shot, media);
+  addShot(shot, media, project.id);
   return said;
 }

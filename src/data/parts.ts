@@ -1,7 +1,7 @@
 import { current } from 'immer';
 import type { Course, Part } from '@/core/measure';
 import { type Footage, footageKey, type Project, plannedSlots, type Shot, type Take, wholeOf, withTakes } from '@/core/shot';
-import { derived } from './db';
+import { derived } from './derived';
 import { courseOf, type Progress } from './jobs';
 import { edit } from './store';
 

@@ -2,6 +2,7 @@ import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { RECIPES } from '@/core/plan';
 import { emptyProject, readProject } from '@/core/shot';
+import { stagedMedia } from '@/core/staged';
 import { laundrettePlans } from './laundrette';
 import { addPlan, changePlan, removePlan } from './plans';
 import { addProject, edit, redo, settled, undo, useProject } from './store';
@@ -47,6 +48,7 @@ describe('planned shots in the open project', () => {
     addPlan(recipe('clones'));
     const [{ id }] = project().plans;
     edit('Take', (draft) => {
+      draft.media.push(stagedMedia('m'));
       draft.takes.push({
         id: 't',
         mediaId: 'm',

@@ -1,4 +1,4 @@
-import { current } from 'immer';
+import { current, type Draft } from 'immer';
 import { rerun } from '@/core/moves';
 import {
   copiedShot,
@@ -19,21 +19,33 @@ import {
 } from '@/core/shot';
 import { edit, useProject } from './store';
 
-/** Changes one shot, on the score or within others, as a named step; with the kept files it needs. */
-export function changeShot(id: string, label: string, how: (shot: Shot, project: Project) => Shot, media: readonly Media[] = []): void {
-  edit(label, (draft) => {
-    draft.media.push(...media);
+/** Adds files to a project, each once. */
+function addFiles(draft: Draft<Project>, media: readonly Media[]): void {
+  for (const file of media) if (!draft.media.some((m) => m.id === file.id)) draft.media.push(file);
+}
+
+/** Changes one shot, on the score or within others, as a named step; with the kept files it needs. `of` names the project of a result of long work. */
+export function changeShot(
+  id: string,
+  label: string,
+  how: (shot: Shot, project: Project) => Shot,
+  media: readonly Media[] = [],
+  of?: string,
+): void {
+  const change = (draft: Draft<Project>) => {
+    addFiles(draft, media);
     const project = current(draft) as Project;
     for (const list of ['shots', 'inner'] as const) {
       const at = project[list].findIndex((s) => s.id === id);
       if (at >= 0) draft[list][at] = how(project[list][at], project);
     }
-  });
+  };
+  edit(label, change, of);
 }
 
 /** Changes a shot's move and runs it again; what was taken over by hand stays. */
-export function changeMove<M extends Move>(id: string, label: string, how: (move: M) => M, media: readonly Media[] = []): void {
-  changeShot(id, label, (shot, project) => (shot.move ? rerun(project, { ...shot, move: how(shot.move as M) }) : shot), media);
+export function changeMove<M extends Move>(id: string, label: string, how: (move: M) => M, media: readonly Media[] = [], of?: string): void {
+  changeShot(id, label, (shot, project) => (shot.move ? rerun(project, { ...shot, move: how(shot.move as M) }) : shot), media, of);
 }
 
 /** Lets a shot's move make all of its keys again. */
@@ -121,12 +133,12 @@ export function trimShot(id: string, side: 'start' | 'end', frame: number): void
 }
 
 /** Puts a shot on the score, with the kept pictures it needs. */
-export function addShot(shot: Shot, media: readonly Media[] = []): void {
-  edit(`Lay ${shot.name.toLowerCase()}`, (draft) => {
-    draft.media.push(...media);
+export function addShot(shot: Shot, media: readonly Media[] = [], of?: string): void {
+  const lay = (draft: Draft<Project>) => {
+    addFiles(draft, media);
     draft.shots.push(shot);
-  });
-  useProject.setState({ selectedShot: shot.id });
+  };
+  if (edit(`Lay ${shot.name.toLowerCase()}`, lay, of)) useProject.setState({ selectedShot: shot.id });
 }
 
 export function removeShot(id: string): void {

@@ -4,17 +4,9 @@ import { beatMapOf, type Media, movedShot, type Part, type Project } from '@/cor
 import type { Alignment } from '@/core/song';
 import { type BeatMap, frameToSeconds, secondsToBeat, tappedBeats, tempo, withStretch } from '@/core/time';
 import type { HeardSong } from '@/media/song';
-import { derived } from './db';
+import { derived } from './derived';
 import { alignHeard, hearSong, type Progress, solveMap } from './jobs';
-import { edit, useProject } from './store';
-
-/** The open project; `same` is false once another one is open. */
-export function openNow(): { same: () => boolean } {
-  const id = useProject.getState().project?.id;
-  return { same: () => useProject.getState().project?.id === id };
-}
-export const ELSEWHERE =
-  'Another project was opened while it was being read, so it was put into neither. Open the project it belongs to and take it in again.';
+import { ELSEWHERE, edit, openNow, useProject } from './store';
 
 /** All that was found in a stored song, found once. */
 export function songAnalysis(mediaId: string, onProgress: Progress = () => undefined, signal?: AbortSignal): Promise<HeardSong | null> {

@@ -1,7 +1,8 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { emptyProject } from '@/core/shot';
-import { db, derived } from './db';
+import { db } from './db';
+import { derived } from './derived';
 import { addProject, edit, newProject, openLast, openProject, redo, settled, undo, useProject } from './store';
 
 const rename = (name: string) =>

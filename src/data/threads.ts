@@ -1,10 +1,9 @@
 import type { Sync } from '@/core/measure';
 import { beatMapOf, footageName, footageOf, type Project, type SoundClip } from '@/core/shot';
 import { type Anchor, anchorAtFrame, frameToSeconds, nearestFrame, resolveAnchor } from '@/core/time';
-import { derived } from './db';
+import { derived } from './derived';
 import { type Progress, syncMedia, takeIn } from './jobs';
-import { ELSEWHERE, openNow } from './song';
-import { edit, useProject } from './store';
+import { ELSEWHERE, edit, openNow, useProject } from './store';
 
 /** The threads sound lies on. */
 export const THREADS = ['song', 'takes', 'effects'] as const;

@@ -7,7 +7,7 @@ import type { CutOutResult, PersonMap } from '@/media/cut-out';
 import type { LaidTake } from '@/media/laid';
 import type { SeamResult, SurveyPart, TakeSurvey } from '@/media/together';
 import type { TogetherApi } from '@/workers/together.worker';
-import { derived, derivedInParts } from './db';
+import { derived, derivedInParts } from './derived';
 import { inWorker, type Progress, pictureWorker } from './jobs';
 import { correctTake, isPlate, marginFor, takeMeasurement } from './media';
 import { findPerson, type Picture } from './person';

@@ -244,7 +244,7 @@ export function checkProject(project: Project, measured: readonly MeasuredTake[]
 
 /** A shot with a finding's fix made to it: enlarged, or an event put on its beat with its move run again. */
 export function mended(shot: Shot, project: Project, fix: Exclude<Fix, { kind: 'correct take' }>): Shot {
-  if (fix.kind === 'overscan') return { ...shot, overscan: Math.max(shot.overscan, fix.percent) };
+  if (fix.kind === 'overscan') return { ...shot, overscan: Math.min(MOST_OVERSCAN, Math.max(shot.overscan, fix.percent)) };
   const onIt = (anchor: Anchor): Anchor => ({ ...anchor, offset: 0 });
   if (fix.anchor === 'shot start') return rerun(project, { ...shot, start: onIt(shot.start) });
   if (fix.anchor === 'shot end') return rerun(project, { ...shot, end: onIt(shot.end) });
