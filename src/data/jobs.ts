@@ -4,8 +4,12 @@ import type { PlannedOrder, PlannedShot, Tempo, Timetable } from '@/core/plan';
 import type { Footage, Project } from '@/core/shot';
 import type { Alignment, SongAnalysis } from '@/core/song';
 import type { BeatMap } from '@/core/time';
-import type { FilmFormat, FilmProgress } from '@/media/film';
+import type { Leave } from '@/media/fault';
+import { makingName, removeSoon } from '@/media/files';
+import type { FilmMade, FilmProgress } from '@/media/film';
+import type { FilmFormat } from '@/media/film-file';
 import type { SeenFall, TakeMeasurement, TakeReadings } from '@/media/measuring';
+import { sentenceOf } from '@/media/sentence';
 import type { HeardSong } from '@/media/song';
 import type { Sound } from '@/media/sound';
 import type { FilmApi } from '@/workers/film.worker';
@@ -58,10 +62,41 @@ export async function inWorker<Api, T>(
 
 export type Progress = (done: number) => void;
 
-export function takeIn(file: File, onProgress: Progress, signal?: AbortSignal): Promise<Taken> {
+/** Milliseconds that looking into a file may take: what is whole takes a tenth; long sound without an index is read to its end. */
+const looking = (file: File) => 8000 + file.size / 20_000;
+
+/** Takes a file into the browser's storage. One whose index leads nowhere is given up after some seconds. */
+export async function takeIn(file: File, onProgress: Progress, signal?: AbortSignal): Promise<Taken> {
   const worker = new Worker(new URL('../workers/import.worker.ts', import.meta.url), { type: 'module' });
-  return inWorker<ImportApi, Taken>(worker, signal, (api, tell) => api.take(file, tell(onProgress)) as Promise<Taken>);
+  const control = new AbortController();
+  const stop = () => control.abort();
+  signal?.addEventListener('abort', stop, { once: true });
+  let gaveUp = false;
+  const timer = setTimeout(() => {
+    gaveUp = true;
+    stop();
+  }, looking(file));
+  try {
+    return await inWorker<ImportApi, Taken>(
+      worker,
+      control.signal,
+      (api, tell) =>
+        api.take(
+          file,
+          tell<null>(() => clearTimeout(timer)),
+          tell(onProgress),
+        ) as Promise<Taken>,
+    );
+  } catch (error) {
+    if (signal?.aborted || (error instanceof Cancelled && !gaveUp)) throw new Cancelled();
+    return { ok: false, reason: gaveUp ? NOWHERE : sentenceOf(error) };
+  } finally {
+    clearTimeout(timer);
+    signal?.removeEventListener('abort', stop);
+  }
 }
+const NOWHERE =
+  'The file is damaged: its index promises more than there is, and looking for it was given up. Copy it from the camera again, whole.';
 
 const measureWorker = () => new Worker(new URL('../workers/measure.worker.ts', import.meta.url), { type: 'module' });
 
@@ -131,10 +166,30 @@ const filmWorker = () => new Worker(new URL('../workers/film.worker.ts', import.
 export function makeFilm(
   project: Project,
   format: FilmFormat,
+  { leave = [], chosen = null }: { leave?: readonly Leave[]; chosen?: FileSystemFileHandle | null },
   onProgress: (p: FilmProgress) => void,
   signal?: AbortSignal,
-): Promise<string> {
-  return inWorker<FilmApi, string>(filmWorker(), signal, (api, tell) => api.makeFilm(project, format, tell(onProgress)) as Promise<string>);
+): Promise<FilmMade> {
+  const making = makingName(format);
+  return inWorker<FilmApi, FilmMade>(
+    filmWorker(),
+    signal,
+    (api, tell) => api.makeFilm(project, format, leave, { making, chosen }, tell(onProgress)) as Promise<FilmMade>,
+  ).catch(async (error: unknown) => {
+    // The worker that was ended could not clear up after itself.
+    await removeSoon('films', making);
+    throw error;
+  });
+}
+
+/** Films that a crash broke off in the making; each plays up to where it got. */
+export function cutOffFilms(): Promise<{ name: string; bytes: number }[]> {
+  return inWorker<FilmApi, { name: string; bytes: number }[]>(filmWorker(), undefined, (api) => api.cutOffFilms());
+}
+
+/** Makes a film of what was broken off. Gives its stored name. */
+export function keepCutOffFilm(name: string): Promise<string> {
+  return inWorker<FilmApi, string>(filmWorker(), undefined, (api) => api.wholeFilm(name, null));
 }
 
 export function makeStill(project: Project, frame: number): Promise<Blob> {

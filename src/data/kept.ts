@@ -1,11 +1,12 @@
 import { figureFile } from '@/core/exchange';
 import { boxOf } from '@/core/measure';
 import { type Course, evened } from '@/core/moves';
-import { footageName, footageOf, type Media, type Project, type Take } from '@/core/shot';
-import { folder } from '@/media/files';
+import { footageKey, footageName, footageOf, type Media, type Project, type Take } from '@/core/shot';
+import { contentId } from '@/media/content';
+import { folder, hasMedia } from '@/media/files';
 import { mattePng, stillPng } from '@/media/pictures';
 import type { Progress } from './jobs';
-import { boxesOf, cutFigure, setPlate, takeSurvey } from './together';
+import { boxesOf, cutFigure, plateKey, setPlate, surveyKey, takeSurvey } from './together';
 
 function takeIn(project: Project, takeId: string): Take {
   const take = project.takes.find((t) => t.id === takeId);
@@ -19,12 +20,14 @@ async function keepFile(
   name: string,
   file: Blob,
   { width, height }: { width: number; height: number },
+  madeFrom: string,
 ): Promise<Media> {
-  const id = crypto.randomUUID().replaceAll('-', '');
+  const id = await contentId(file);
   const writable = await (await (await folder('media')).getFileHandle(id, { create: true })).createWritable();
   await writable.write(file);
   await writable.close();
   return {
+    madeFrom,
     id,
     kind,
     name,
@@ -42,13 +45,22 @@ async function keepFile(
   };
 }
 
+/** A short name for what something is made from. */
+const nameOf = (key: string) => contentId(new Blob([key]));
+
+/** The file of a project that was made from the same before, where it is still in storage. */
+async function madeBefore(project: Project, kind: Media['kind'], madeFrom: string): Promise<Media | null> {
+  const known = project.media.find((m) => m.kind === kind && m.madeFrom === madeFrom);
+  return known && (await hasMedia(known.id)) ? known : null;
+}
+
 /** The empty set of a take's set-up, kept as a picture of the project; the one already kept where there is one. */
 export async function keepPlate(project: Project, takeId: string, onProgress: Progress): Promise<{ media: Media[]; plateId: string }> {
-  const name = `Empty set of ${footageName(footageOf(project, takeId))}`;
-  const known = project.media.find((m) => m.kind === 'still' && m.name === name);
+  const madeFrom = await nameOf(plateKey(project, takeIn(project, takeId)));
+  const known = await madeBefore(project, 'still', madeFrom);
   if (known) return { media: [], plateId: known.id };
   const { planes } = await setPlate(project, takeIn(project, takeId), onProgress);
-  const kept = await keepFile('still', name, await stillPng(planes), planes);
+  const kept = await keepFile('still', `Empty set of ${footageName(footageOf(project, takeId))}`, await stillPng(planes), planes, madeFrom);
   return { media: [kept], plateId: kept.id };
 }
 
@@ -62,24 +74,25 @@ export async function keepCutOut(
   const { matte } = await cutFigure(project, takeIn(project, takeId), time, null, onProgress);
   const box = boxOf({ width: matte.width, height: matte.height, data: matte.alpha.map((a) => (a > 127 ? 1 : 0)) });
   if (!box) throw new Error('Nobody was found in that frame to cut out.');
-  const { name } = footageOf(project, takeId);
-  const figure = await keepFile('matte', `Cut-out of ${name} at ${time.toFixed(2)} s`, await mattePng(matte), matte);
+  const footage = footageOf(project, takeId);
+  const madeFrom = await nameOf(`cut-out ${plateKey(project, takeIn(project, takeId))} ${footageKey(footage)} ${time}`);
+  const figure = await keepFile('matte', `Cut-out of ${footage.name} at ${time.toFixed(2)} s`, await mattePng(matte), matte, madeFrom);
   const up = (y: number) => (100 * y) / matte.height;
   return { media: [figure], matteId: figure.id, top: up(box.top), bottom: up(box.bottom) };
 }
 
 /** Where somebody is in a take on every frame, kept as a file of the project; the file there is already where it is kept. */
 export async function keepOutline(project: Project, takeId: string, onProgress: Progress): Promise<{ media: Media[]; figureId: string }> {
-  // Called by its take, so that it is kept once for each.
   const name = `Outline over time of ${footageName(footageOf(project, takeId))}`;
-  const known = project.media.find((m) => m.kind === 'figure' && m.name === name);
+  const madeFrom = await nameOf(`outline ${surveyKey(project, takeIn(project, takeId))}`);
+  const known = await madeBefore(project, 'figure', madeFrom);
   if (known) return { media: [], figureId: known.id };
   const { width, height, times, figure } = await takeSurvey(project, takeIn(project, takeId), onProgress);
   if (figure.every((bits) => !bits?.some((b) => b > 0))) throw new Error('Nobody was found in that take.');
   const empty = new Uint8Array(Math.ceil((width * height) / 8));
   const plain = figureFile({ width, height, times, frames: figure.map((bits) => bits ?? empty) });
   const packed = await new Response(new Blob([plain]).stream().pipeThrough(new CompressionStream('gzip'))).arrayBuffer();
-  const kept = await keepFile('figure', name, new Blob([packed], { type: 'application/gzip' }), footageOf(project, takeId));
+  const kept = await keepFile('figure', name, new Blob([packed], { type: 'application/gzip' }), footageOf(project, takeId), madeFrom);
   return { media: [kept], figureId: kept.id };
 }
 

@@ -1,11 +1,11 @@
 import { matchSlot, type SlotMatch } from '@/core/log';
-import { correctionGains, correctionMoves } from '@/core/measure';
+import { correctionGains, correctionMoves, type Sync } from '@/core/measure';
 import {
   type Footage,
   footageKey,
   footageOf,
-  MOST_OVERSCAN,
   type Media,
+  MOST_OVERSCAN,
   overscanFor,
   type Project,
   plannedSlots,
@@ -15,10 +15,12 @@ import {
 } from '@/core/shot';
 import { standardRate } from '@/core/time';
 import type { SeenFall, TakeMeasurement, TakeReadings } from '@/media/measuring';
+import { sentenceOf } from '@/media/sentence';
 import { db } from './db';
 import { derived, derivedInParts, keepDerived } from './derived';
-import { measureFall, measureTake, type Progress, syncMedia, takeIn } from './jobs';
+import { Cancelled, measureFall, measureTake, type Progress, syncMedia, takeIn } from './jobs';
 import { takeInSong } from './song';
+import { takingIn } from './storage-lock';
 import { ELSEWHERE, edit, openNow, useProject } from './store';
 
 const NO_SETTINGS = { shutter: '', aperture: '', iso: '', whiteBalance: '', lens: '' };
@@ -37,16 +39,17 @@ interface Placed {
   filmedAt: number | null;
 }
 
-function addTake(media: Media, filmed: Filmed | null, placed: Placed | null): void {
-  edit(`Take in ${media.name}`, (draft) => {
+/** Adds a film to the project as a take. False where that could not be done; the store says why. */
+function addTake(media: Media, filmed: Filmed | null, placed: Placed | null): boolean {
+  return edit(`Take in ${media.name}`, (draft) => {
     if (draft.takes.some((t) => t.mediaId === media.id)) return;
     const first = draft.takes.length === 0 && draft.shots.length === 0;
-    draft.media.push(media);
+    if (!draft.media.some((m) => m.id === media.id)) draft.media.push(media);
     if (first) {
       // The first take sets the film's frame: its size, at most 1080 lines, and the standard rate nearest to its own.
       const scale = Math.min(1, 1920 / Math.max(media.width, media.height), 1080 / Math.min(media.width, media.height));
-      draft.frame.width = 2 * Math.round((media.width * scale) / 2);
-      draft.frame.height = 2 * Math.round((media.height * scale) / 2);
+      draft.frame.width = Math.max(16, 2 * Math.round((media.width * scale) / 2));
+      draft.frame.height = Math.max(16, 2 * Math.round((media.height * scale) / 2));
       draft.frame.rate = standardRate(media.fps);
     }
     const { plan, slot } = filmed ?? placed?.match ?? { plan: null, slot: null };
@@ -71,6 +74,14 @@ function addTake(media: Media, filmed: Filmed | null, placed: Placed | null): vo
 /** How many logged takes a film's sound is looked for in: the latest, for a day's filming goes slot by slot. */
 const HEARD_IN = 6;
 
+/** Goes on with something else where work failed, but not where the user stopped it. */
+const unlessStopped =
+  <T>(instead: T) =>
+  (error: unknown): T => {
+    if (error instanceof Cancelled) throw error;
+    return instead;
+  };
+
 /** Finds a film from elsewhere its slot, by its name alone when that tells, else by sound, time and length. */
 async function placeOf(media: Media, beganAt: number | null, onProgress: Progress, signal?: AbortSignal): Promise<Placed> {
   const { project, selectedPlan } = useProject.getState();
@@ -80,8 +91,9 @@ async function placeOf(media: Media, beganAt: number | null, onProgress: Progres
   if (media.hasSound && matchSlot(project, selectedPlan, film).by !== 'name') {
     const song = project.song?.mediaId;
     const others = [...sounding.map((t) => t.mediaId), ...(song ? [song] : [])];
-    const found = others.length ? await syncMedia(media.id, others, onProgress, signal) : [];
-    const heard = sounding.filter((_, i) => found[i].ok);
+    // A film whose sound cannot be read is placed without it.
+    const found = others.length ? await syncMedia(media.id, others, onProgress, signal).catch(unlessStopped<Sync[]>([])) : [];
+    const heard = sounding.filter((_, i) => found[i]?.ok);
     // Where the song was played on set it is heard in the takes of other slots too: then it tells the bars, not the slot.
     if (new Set(heard.map((t) => `${t.plan} ${t.slot}`)).size === 1) film.heardIn = heard[0].id;
     const inSong = found[sounding.length];
@@ -118,17 +130,25 @@ function placedWords(project: Project | null, { plan: planId, slot, by }: SlotMa
   return `put with “${name}” of “${plan.name}” ${TOLD_BY[by]}.`;
 }
 
-/** Takes files in one after another: films become takes, sound becomes the song. Files that cannot be used are named with the reason. */
+/**
+ * Takes files in one after another: films become takes, sound becomes the song; with `asSong` also where there is one already, else that is
+ * asked. Files that cannot be used are named with the reason.
+ */
 export async function takeInFiles(
   files: readonly File[],
   onProgress: (name: string, done: number) => void,
   signal?: AbortSignal,
+  asSong = false,
 ): Promise<TakenIn[]> {
-  await navigator.storage?.persist?.().catch(() => false);
   const results: TakenIn[] = [];
   for (const file of files) {
     onProgress(file.name, 0);
-    results.push({ name: file.name, ...(await takeInOne(file, onProgress, signal)) });
+    // One bad file does not stop those after it.
+    const taken = await takingIn(() => takeInOne(file, onProgress, signal, null, asSong)).catch((error: unknown) => {
+      if (error instanceof Cancelled) throw error;
+      return { problem: sentenceOf(error), placed: '' };
+    });
+    results.push({ name: file.name, ...taken });
   }
   return results;
 }
@@ -139,12 +159,13 @@ export async function takeInOne(
   onProgress: (name: string, done: number) => void,
   signal?: AbortSignal,
   filmed: Filmed | null = null,
+  asSong = false,
 ): Promise<Omit<TakenIn, 'name'>> {
   const refused = (problem: string) => ({ problem, placed: '' });
   const room = await navigator.storage?.estimate?.().catch(() => undefined);
   if (room?.quota !== undefined && room.usage !== undefined && room.quota - room.usage < file.size) {
     return refused(
-      `There is not enough room for it: ${megabytes(file.size)} needed, ${megabytes(room.quota - room.usage)} left to this browser. Nothing was lost. Free some space on this device, then import it again.`,
+      `There is not enough room for it: ${megabytes(file.size)} needed, ${megabytes(room.quota - room.usage)} left to this browser. Nothing was lost. Free some space, then import it again.`,
     );
   }
   const here = openNow();
@@ -152,16 +173,18 @@ export async function takeInOne(
   if (!taken.ok) return refused(taken.reason);
   if (!here.same()) return refused(ELSEWHERE);
   const { media } = taken;
-  if (media.kind === 'audio') return takeInSong(media, (doing, p) => onProgress(`${file.name}: ${doing}`, p), signal);
+  if (media.kind === 'audio') return takeInSong(media, asSong, (doing, p) => onProgress(`${file.name}: ${doing}`, p), signal);
   if (filmed) {
-    addTake(media, filmed, null);
-    return refused('');
+    return refused(addTake(media, filmed, null) ? '' : useProject.getState().problem);
   }
   // A file written long before it is taken in was written last when its recording ended.
   const beganAt = Date.now() - file.lastModified > 60_000 ? file.lastModified - 1000 * media.duration : null;
   const placed = await placeOf(media, beganAt, (p) => onProgress(`${file.name}: finding where it belongs`, p), signal);
   if (!here.same()) return refused(ELSEWHERE);
-  addTake(media, null, placed);
+  const { project } = useProject.getState();
+  if (project?.takes.some((t) => t.mediaId === media.id))
+    return { problem: '', placed: 'is in the project already: the same film, byte for byte.' };
+  if (!addTake(media, null, placed)) return refused(useProject.getState().problem);
   return { problem: '', placed: placedWords(useProject.getState().project, placed.match) };
 }
 

@@ -3,8 +3,9 @@ import { type PlannedShot, shutterLabel } from '@/core/plan';
 import { folder, removeFile } from '@/media/files';
 import type { CameraApi } from '@/workers/camera.worker';
 import { type Filmed, takeInOne } from './media';
-import { slug } from './project-file';
-import { useProject } from './store';
+import { takingIn } from './storage-lock';
+import { settled, useProject } from './store';
+import { slug } from './stored';
 
 /** The file a recording is written to; it says where its take belongs and when it was begun, so that a crash loses neither. */
 export const recordingName = (plan: string, slot: string, at: number) => `${plan}~${slot}~${at}.mp4`;
@@ -42,9 +43,14 @@ export async function keep(name: string, live: Filmed['live']): Promise<string> 
   const count = project?.takes.filter((t) => t.plan === planId && t.slot === slot).length ?? 0;
   const title = slug(`${plan?.name ?? 'take'}-${slot}-${count + 1}`).toLowerCase();
   const filmed = plan ? { plan: plan.id, slot, filmedAt: at, live, settings: plannedSettings(plan) } : null;
-  const { problem } = await takeInOne(new File([file], `${title}.mp4`, { type: 'video/mp4' }), () => undefined, undefined, filmed);
-  if (!problem) await removeFile('recordings', name);
-  return problem;
+  const whole = new File([file], `${title}.mp4`, { type: 'video/mp4' });
+  const { problem } = await takingIn(() => takeInOne(whole, () => undefined, undefined, filmed));
+  if (problem) return problem;
+  // The recording goes only once its take is on the disk.
+  await settled();
+  if (useProject.getState().unsaved) return 'The project could not be saved.';
+  await removeFile('recordings', name);
+  return '';
 }
 
 /** Cuts an unbroken recording into the slots marked inside it and keeps each. Returns '' or the first reason that one could not. */

@@ -44,7 +44,13 @@ export function changeShot(
 }
 
 /** Changes a shot's move and runs it again; what was taken over by hand stays. */
-export function changeMove<M extends Move>(id: string, label: string, how: (move: M) => M, media: readonly Media[] = [], of?: string): void {
+export function changeMove<M extends Move>(
+  id: string,
+  label: string,
+  how: (move: M) => M,
+  media: readonly Media[] = [],
+  of?: string,
+): void {
   changeShot(id, label, (shot, project) => (shot.move ? rerun(project, { ...shot, move: how(shot.move as M) }) : shot), media, of);
 }
 

@@ -4,9 +4,11 @@ import { beatMapOf, type Media, movedShot, type Part, type Project } from '@/cor
 import type { Alignment } from '@/core/song';
 import { type BeatMap, frameToSeconds, secondsToBeat, tappedBeats, tempo, withStretch } from '@/core/time';
 import type { HeardSong } from '@/media/song';
+import { ask } from './ask';
 import { derived } from './derived';
 import { alignHeard, hearSong, type Progress, solveMap } from './jobs';
 import { ELSEWHERE, edit, openNow, useProject } from './store';
+import { layStored } from './threads';
 
 /** All that was found in a stored song, found once. */
 export function songAnalysis(mediaId: string, onProgress: Progress = () => undefined, signal?: AbortSignal): Promise<HeardSong | null> {
@@ -22,9 +24,29 @@ function partsOf(heard: HeardSong | null): Part[] {
 /** Share of a song that must be heard again in another file for that to be the same song. */
 const SAME_SONG = 0.3;
 
-/** Makes a stored sound the song: slides it in where it is another mix or edit of the one that is there. What became of it is told. */
+/** What a sound beside the song is, as the user says. */
+async function whatItIs(media: Media, song: Media | undefined, alignment: Alignment | null): Promise<string | null> {
+  const same = alignment && alignment.share >= SAME_SONG;
+  return ask({
+    title: `“${media.name}” beside the song`,
+    text: same
+      ? `It is ${alignmentWords(alignment)} Used as the song it takes the place of “${song?.name ?? 'the song'}”, and all you laid slides along.`
+      : `It is not the song that is there. Used as the song it takes the place of “${song?.name ?? 'the song'}”; what you laid stays on its bars and beats.`,
+    answers: [
+      { id: 'effect', label: 'Lay it as a sound at the playhead' },
+      { id: 'song', label: 'Use it as the song instead' },
+      { id: 'none', label: 'Leave it out' },
+    ],
+  });
+}
+
+/**
+ * Makes a stored sound the song: slides it in where it is another mix or edit of the one that is there. Where there is a song already
+ * the user is asked, unless they have said so before. What became of it is told.
+ */
 export async function takeInSong(
   media: Media,
+  said: boolean,
   onProgress: (doing: string, done: number) => void,
   signal?: AbortSignal,
 ): Promise<{ problem: string; placed: string }> {
@@ -37,6 +59,14 @@ export async function takeInSong(
   onProgress('comparing it with the song', 1);
   const alignment = old && found ? await alignHeard(old, found, signal) : null;
   if (!here.same()) return { problem: ELSEWHERE, placed: '' };
+  if (before && !said) {
+    const { project } = useProject.getState();
+    const song = project?.media.find((m) => m.id === before.mediaId);
+    const answer = await whatItIs(media, song, alignment);
+    if (!here.same()) return { problem: ELSEWHERE, placed: '' };
+    if (answer === 'effect') return { problem: layStored(media), placed: 'begins at the playhead, as a sound beside the song.' };
+    if (answer !== 'song') return { problem: '', placed: 'was left out; the song is as it was.' };
+  }
   if (alignment && alignment.share >= SAME_SONG && found) return { problem: '', placed: slideIn(media, alignment, found) };
   edit(`Use the song ${media.name}`, (draft) => {
     if (!draft.media.some((m) => m.id === media.id)) draft.media.push(media);

@@ -13,6 +13,8 @@ export interface OpenProject {
   state: 'opening' | 'open' | 'failed';
   /** A sentence to show, or ''. */
   problem: string;
+  /** Something to know of what was opened, or ''. */
+  notice: string;
   /** What had to be set aside for the project to open; empty where it was whole. */
   setAside: readonly string[];
   /** False when another tab holds the project. */
@@ -33,6 +35,7 @@ export const useProject = create<OpenProject>(() => ({
   project: null,
   state: 'opening',
   problem: '',
+  notice: '',
   setAside: [],
   writable: true,
   saving: false,
@@ -203,6 +206,7 @@ async function display(id: string): Promise<void> {
     state: 'open',
     writable: own.held,
     problem: '',
+    notice: '',
     setAside: read.setAside,
     unsaved: false,
     playhead: 0,
@@ -269,4 +273,12 @@ export async function openLast(): Promise<boolean> {
   if (!row) return false;
   await openProject(row.id);
   return true;
+}
+
+/** Under this setting stands the id of a demo that is being opened, until it is whole: broken off, it is gone on with. */
+export const DEMO_OPENING = 'demo being opened';
+
+/** Whether a demo was begun and not finished. */
+export async function demoIsBegun(): Promise<boolean> {
+  return (await db.settings.get(DEMO_OPENING)) !== undefined;
 }

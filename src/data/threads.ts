@@ -1,5 +1,5 @@
 import type { Sync } from '@/core/measure';
-import { beatMapOf, footageName, footageOf, type Project, type SoundClip } from '@/core/shot';
+import { beatMapOf, footageName, footageOf, type Media, type Project, type SoundClip } from '@/core/shot';
 import { type Anchor, anchorAtFrame, frameToSeconds, nearestFrame, resolveAnchor } from '@/core/time';
 import { derived } from './derived';
 import { type Progress, syncMedia, takeIn } from './jobs';
@@ -58,17 +58,23 @@ export async function layEffect(file: File, onProgress: Progress, signal?: Abort
   const here = openNow();
   const taken = await takeIn(file, onProgress, signal);
   if (!taken.ok) return taken.reason;
+  if (!here.same()) return ELSEWHERE;
+  return layStored(taken.media);
+}
+
+/** Lays a sound that is in storage as an effect that begins at the playhead. Returns '' or a sentence. */
+export function layStored(media: Media): string {
   const { project, playhead } = useProject.getState();
-  if (!project || !here.same()) return ELSEWHERE;
-  if (!taken.media.hasSound) return `${file.name} has no sound.`;
-  edit(`Lay ${file.name}`, (draft) => {
-    if (!draft.media.some((m) => m.id === taken.media.id)) draft.media.push(taken.media);
+  if (!project) return 'No project is open.';
+  if (!media.hasSound) return `${media.name} has no sound.`;
+  edit(`Lay ${media.name}`, (draft) => {
+    if (!draft.media.some((m) => m.id === media.id)) draft.media.push(media);
     draft.sound.clips.push({
       id: crypto.randomUUID(),
       thread: 'effects',
-      mediaId: taken.media.id,
+      mediaId: media.id,
       from: 0,
-      to: taken.media.duration,
+      to: media.duration,
       ...placedAt(project, frameToSeconds(playhead, project.frame.rate)),
       ...plain,
     });

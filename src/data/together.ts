@@ -1,3 +1,4 @@
+import type { Draft } from 'immer';
 import type { CleanPlate, Collision, Cut, Strokes } from '@/core/measure';
 import { correctionGains, correctionMoves } from '@/core/measure';
 import { proposeSeam } from '@/core/moves';
@@ -47,7 +48,8 @@ export async function laid(project: Project, take: Take, onProgress: Progress, s
 
 export type SetPlate = CleanPlate & { frames: number };
 
-const plateKey = (project: Project, take: Take) => {
+/** What the clean plate of a take's set-up is made from. */
+export const plateKey = (project: Project, take: Take) => {
   const takes = setUpOf(project, take);
   const used = takes.some((t) => isPlate(project, t)) ? takes.filter((t) => isPlate(project, t)) : takes;
   return `plate:4:${[referenceFor(project, take), ...used].map((t) => footageKey(footageOf(project, t.id))).join()}`;
@@ -71,11 +73,14 @@ export function setPlate(project: Project, take: Take, onProgress: Progress, sig
   });
 }
 
+/** What a take's survey is made from: its footage and the clean plate it is told apart from. */
+export const surveyKey = (project: Project, take: Take) => `survey:4:${footageKey(footageOf(project, take.id))}:${plateKey(project, take)}`;
+
 /** Where the performer is on every frame of a take, worked out once. */
 export async function takeSurvey(project: Project, take: Take, onProgress: Progress, signal?: AbortSignal): Promise<TakeSurvey> {
   const plate = await setPlate(project, take, (p) => onProgress(0.4 * p), signal);
   const lies = await laid(project, take, () => undefined, signal);
-  return derivedInParts<TakeSurvey, SurveyPart>(`survey:4:${footageKey(lies.media)}:${plateKey(project, take)}`, ({ parts, keep }) =>
+  return derivedInParts<TakeSurvey, SurveyPart>(surveyKey(project, take), ({ parts, keep }) =>
     inWorker<TogetherApi, TakeSurvey>(togetherWorker(), signal, (api, tell) =>
       api.surveyTake(
         lies,
@@ -177,12 +182,12 @@ export async function laySeam(project: Project, span: Span, stands: Stand[], bea
   }
   const id = crypto.randomUUID();
   const use = ({ take, from }: Span['first']) => ({ takeId: take.id, sync: from });
-  edit('Lay two takes along a seam', (draft) => {
+  const lay = (draft: Draft<Project>) => {
     const now = draft as Project;
     const margin = marginFor(now, [span.first.take.id, span.second.take.id]);
     draft.shots.push(proposeSeam(now, id, beat, span.seconds, use(span.first), use(span.second), stands, widestSoft(stands), margin));
-  });
-  useProject.setState({ selectedShot: id });
+  };
+  if (edit('Lay two takes along a seam', lay, project.id)) useProject.setState({ selectedShot: id });
   return id;
 }
 

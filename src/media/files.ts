@@ -1,6 +1,10 @@
 /** Media bytes live in the origin's private file system, one file per media id, under `media/`; films under `films/`; what is being recorded under `recordings/`. */
 type Folder = 'media' | 'films' | 'recordings';
 
+/** What a film in the making is called under `films/`, until it is whole. */
+export const makingName = (format: string) => `making-${Date.now()}.${format}`;
+export const isMaking = (name: string) => /^making-\d+\.(mp4|webm)$/.test(name);
+
 /** The worker-only parts of the file system that TypeScript's page library leaves out. */
 export interface SyncFile {
   truncate(size: number): void;
@@ -33,17 +37,57 @@ export async function openMedia(id: string): Promise<File> {
   }
 }
 
-export async function hasMedia(id: string): Promise<boolean> {
+/** Bytes of a stored file; null where it is not there. */
+export async function mediaSize(id: string): Promise<number | null> {
+  return openMedia(id).then(
+    (file) => file.size,
+    () => null,
+  );
+}
+
+export const hasMedia = async (id: string): Promise<boolean> => (await mediaSize(id)) !== null;
+
+/**
+ * Writes a file of `media/` whole or not at all: `pour` is handed where its bytes go, in order. Only in a worker. Throws a
+ * QuotaExceededError where there is no room, and leaves nothing behind then.
+ */
+export async function writeMedia(id: string, pour: (put: (chunk: Uint8Array) => void) => Promise<void>): Promise<void> {
+  const part = `${id}.part`;
+  const access = await syncFile('media', part, true);
+  let at = 0;
   try {
-    await (await folder('media')).getFileHandle(id);
-    return true;
-  } catch {
-    return false;
+    access.truncate(0);
+    await pour((chunk) => {
+      const written = access.write(chunk, { at });
+      if (written < chunk.length) throw new DOMException('The file could not take it all.', 'QuotaExceededError');
+      at += written;
+    });
+    access.flush();
+    access.close();
+    const handle = (await (await folder('media')).getFileHandle(part)) as unknown as { move(name: string): Promise<void> };
+    await handle.move(id);
+  } catch (error) {
+    access.close();
+    await removeFile('media', part);
+    throw error;
   }
 }
 
 export async function removeFile(place: Folder, name: string): Promise<void> {
   await (await folder(place)).removeEntry(name).catch(() => undefined);
+}
+
+/** Removes a file as soon as whoever wrote it has let it go; gives up after two seconds. */
+export async function removeSoon(place: Folder, name: string): Promise<void> {
+  const there = await folder(place);
+  for (let tries = 0; tries < 40; tries++) {
+    const gone = await there.removeEntry(name).then(
+      () => true,
+      (error: DOMException) => error.name === 'NotFoundError',
+    );
+    if (gone) return;
+    await new Promise((again) => setTimeout(again, 50));
+  }
 }
 
 /** Names of the files in a folder. */

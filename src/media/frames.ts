@@ -1,5 +1,6 @@
 import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input, type InputVideoTrack, type VideoSample, VideoSampleSink } from 'mediabunny';
 import { blackPlanes, fromRgba, type Planes, planesOver, reducedPlanes, upright } from '@/core/picture';
+import { answering } from './answering';
 
 /** Large pictures are measured, laid and cut at half size: texture enough, and memory stays small. */
 export const reduceFor = ({ width, height }: { width: number; height: number }) => (Math.max(width, height) > 2200 ? 2 : 1);
@@ -21,12 +22,13 @@ export class FrameReader {
 
   /** Every frame from `from` seconds on, in order. The caller closes each sample. */
   samples(from = 0, to = Number.POSITIVE_INFINITY): AsyncGenerator<VideoSample, void, unknown> {
-    return new VideoSampleSink(this.track).samples(from, to);
+    return answering(new VideoSampleSink(this.track).samples(from, to));
   }
 
-  /** The frame shown at each of the ascending `times`; decodes ahead. */
-  samplesAt(times: Iterable<number>): AsyncGenerator<VideoSample | null, void, unknown> {
-    return new VideoSampleSink(this.track).samplesAtTimestamps(times);
+  /** The frame shown at each of the ascending `times`, the first one before it begins; decodes ahead. */
+  async *samplesAt(times: Iterable<number>): AsyncGenerator<VideoSample | null, void, unknown> {
+    const first = await this.track.getFirstTimestamp();
+    yield* answering(new VideoSampleSink(this.track).samplesAtTimestamps(Array.from(times, (t) => Math.max(first, t))));
   }
 
   /** Start of the group of pictures that holds `time`. */

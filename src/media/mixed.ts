@@ -1,7 +1,8 @@
 import { beatMapOf, clipStart, type Project, soundings } from '@/core/shot';
 import { type GainPoint, gainPoints, type Laid, levelAt, mixIn, mixRun } from '@/core/song';
 import { openMedia } from './files';
-import { decodeSound } from './sound';
+import { sentenceOf } from './sentence';
+import { decodeSound, type Sound } from './sound';
 
 /** Seconds decoded before what is wanted: compressed frames lean on those before them. */
 const PREROLL = 0.25;
@@ -39,15 +40,31 @@ function voicesOf(project: Project): Voice[] {
   return voices;
 }
 
+/** Told of a file whose sound cannot be read, with the reason. */
+type Unread = (mediaId: string, reason: string) => void;
+
+/** A stretch of a file's sound; null where there is none, or where it cannot be read and that is let pass. */
+async function heard(mediaId: string, from: number, to: number, unread: Unread): Promise<Sound | null> {
+  try {
+    const sound = await decodeSound(await openMedia(mediaId), undefined, from, to);
+    if (!sound) unread(mediaId, 'There is no sound in it that can be decoded.');
+    return sound;
+  } catch (error) {
+    unread(mediaId, sentenceOf(error));
+    return null;
+  }
+}
+
 /**
  * What a project sounds like from song second `from` on: `count` samples of left and right at `sampleRate`. Decodes only what is needed;
- * a file that cannot be read is silent. The one mix that is played and delivered.
+ * of a file that cannot be read `unread` is told, and it is silent where that throws nothing. The one mix that is played and delivered.
  */
 export async function mixedSound(
   project: Project,
   from: number,
   count: number,
   sampleRate: number,
+  unread: Unread = () => undefined,
 ): Promise<[Float32Array<ArrayBuffer>, Float32Array<ArrayBuffer>]> {
   const out: [Float32Array<ArrayBuffer>, Float32Array<ArrayBuffer>] = [new Float32Array(count), new Float32Array(count)];
   const to = from + count / sampleRate;
@@ -57,10 +74,10 @@ export async function mixedSound(
     if (last <= first) continue;
     // A decoder that begins in the middle needs some frames before it is right; and the samples between need their neighbours.
     const begin = Math.max(0, offset + first - PREROLL);
-    const sound = await decodeSound(await openMedia(mediaId), undefined, begin, offset + last + 0.01).catch(() => null);
+    const sound = await heard(mediaId, begin, offset + last + 0.01, unread);
     if (sound) mixIn(out, sampleRate, from, sound.channels, sound.sampleRate, laid.start - offset + begin, (t) => levelAt(laid, points, t));
   }
-  if (project.sound.takes.on) await addRuns(project, out, from, to, sampleRate);
+  if (project.sound.takes.on) await addRuns(project, out, from, to, sampleRate, unread);
   return out;
 }
 
@@ -68,14 +85,14 @@ export async function mixedSound(
 const CLICK = 0.01;
 
 /** Adds what shots let be heard of their takes, as fast as they run. */
-async function addRuns(project: Project, out: Float32Array[], from: number, to: number, sampleRate: number): Promise<void> {
+async function addRuns(project: Project, out: Float32Array[], from: number, to: number, sampleRate: number, unread: Unread): Promise<void> {
   const points = gainPoints(project.sound.takes.gains, beatMapOf(project));
   for (const run of soundings(project)) {
     const [first, last] = [Math.max(from, run.from), Math.min(to, run.to)];
     if (last <= first) continue;
     const ends = [run.secondAt(first), run.secondAt(last)];
     const begin = Math.max(0, Math.min(...ends) - PREROLL);
-    const sound = await decodeSound(await openMedia(run.mediaId), undefined, begin, Math.max(...ends) + 0.05).catch(() => null);
+    const sound = await heard(run.mediaId, begin, Math.max(...ends) + 0.05, unread);
     const laid = { start: run.from, length: run.to - run.from, gain: 0, fadeIn: CLICK, fadeOut: CLICK };
     const level = (t: number) => levelAt(laid, points, t);
     if (sound) mixRun(out, sampleRate, from, sound.channels, sound.sampleRate, begin, run.secondAt, level);

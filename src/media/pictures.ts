@@ -1,12 +1,17 @@
 import { readFigureFile } from '@/core/exchange';
 import { fromRgba, type Mattes, type MovingFigure, type Planes, type Raster, toRgba } from '@/core/picture';
 import type { Project } from '@/core/shot';
+import { SourceFault } from './fault';
 import { openMedia } from './files';
 
 /** The pictures kept with a project: cut-outs, and stills such as clean plates. */
 export interface Pictures {
   mattes: Mattes;
   stills: ReadonlyMap<string, Planes>;
+  /** Those that cannot be read, by their file. */
+  faults: ReadonlyMap<string, SourceFault>;
+  /** True where what cannot be read is left out: for a preview, never for a film. */
+  lenient: boolean;
 }
 
 interface Pixels {
@@ -60,16 +65,21 @@ function figure(mediaId: string): Promise<MovingFigure> {
   return reading;
 }
 
-/** The pictures a project keeps. */
-export async function picturesOf(project: Project): Promise<Pictures> {
+/** The pictures a project keeps, as far as they can be read. */
+export async function picturesOf(project: Project, lenient: boolean): Promise<Pictures> {
   const mattes = new Map<string, Raster | MovingFigure>();
   const stills = new Map<string, Planes>();
-  for (const { id, kind } of project.media) {
-    if (kind === 'matte') mattes.set(id, await matte(id));
-    if (kind === 'figure') mattes.set(id, await figure(id));
-    if (kind === 'still') stills.set(id, await still(id));
+  const faults = new Map<string, SourceFault>();
+  for (const { id, kind, name } of project.media) {
+    try {
+      if (kind === 'matte') mattes.set(id, await matte(id));
+      if (kind === 'figure') mattes.set(id, await figure(id));
+      if (kind === 'still') stills.set(id, await still(id));
+    } catch {
+      faults.set(id, new SourceFault(id, 'picture', `“${name}”, which was worked out and kept, cannot be read.`));
+    }
   }
-  return { mattes, stills };
+  return { mattes, stills, faults, lenient };
 }
 
 function png(rgba: Uint8ClampedArray<ArrayBuffer>, width: number, height: number): Promise<Blob> {

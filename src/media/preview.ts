@@ -41,7 +41,7 @@ export class Preview {
         const { cache, reduce } = await this.cacheFor(mediaId, widths.get(mediaId) ?? PREVIEW_WIDTH);
         return { planes: (await cache.at(time)) ?? blackPlanes(2, 2), reduce };
       },
-      await picturesOf(project),
+      await picturesOf(project, true),
     );
     return this.rgba(this.out);
   }

@@ -1,5 +1,17 @@
-import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input, type InputAudioTrack, type InputVideoTrack } from 'mediabunny';
+import {
+  ALL_FORMATS,
+  type AudioSample,
+  AudioSampleSink,
+  BlobSource,
+  EncodedPacketSink,
+  Input,
+  type InputAudioTrack,
+  type InputVideoTrack,
+  type VideoSample,
+  VideoSampleSink,
+} from 'mediabunny';
 import type { Media } from '@/core/shot';
+import { answering } from './answering';
 
 /** What a file turned out to be: usable media, or a sentence about why it cannot be used. */
 export type Probe = { ok: true; media: Omit<Media, 'id' | 'name' | 'bytes' | 'type'> } | { ok: false; reason: string };
@@ -16,9 +28,13 @@ const NAMES: Record<string, string> = {
   mpeg2: 'MPEG-2',
 };
 
+const NO_INDEX = 'The file is damaged or was cut off: its index cannot be read. Copy it from the camera again, whole.';
 const refused = (reason: string): Probe => ({ ok: false, reason });
 
-/** Looks into a file without reading it whole. Never throws for bad files. */
+/** Pixels a side that a take has at least. */
+const SMALLEST = 16;
+
+/** Looks into a file without reading it whole: its form, and whether its beginning can be decoded. Never throws for bad files. */
 export async function probe(file: Blob): Promise<Probe> {
   if (file.size === 0) return refused('The file is empty (0 bytes). Copy it from the camera again.');
   const input = new Input({ formats: ALL_FORMATS, source: new BlobSource(file) });
@@ -39,12 +55,26 @@ function sentenceFor(error: unknown): string {
   const text = error instanceof Error ? error.message : String(error);
   if (/unsupported or unrecognizable/i.test(text))
     return 'This is not a video or sound file that can be read, whatever its name says. Formats that work: MP4, MOV, WebM, MKV; for sound also MP3, M4A, WAV, OGG, FLAC.';
-  return 'The file is damaged or was cut off: its index cannot be read. Copy it from the camera again, whole.';
+  return NO_INDEX;
+}
+
+/** Whether a first sample can be decoded. */
+async function decodes(samples: AsyncGenerator<VideoSample | AudioSample, void, unknown>): Promise<boolean> {
+  try {
+    for await (const sample of answering(samples, 5000)) {
+      sample.close();
+      return true;
+    }
+  } catch {
+    return false;
+  }
+  return false;
 }
 
 async function probeVideo(track: InputVideoTrack, audio: InputAudioTrack | null): Promise<Probe> {
   const codec = (await track.getCodec()) ?? String((await track.getInternalCodecId()) ?? 'unknown');
   const duration = (await track.getDurationFromMetadata()) ?? 0;
+  if (!Number.isFinite(duration) || duration < 0) return refused(NO_INDEX);
   if (duration > LONGEST_TAKE)
     return refused(
       `This file is ${Math.round(duration / 60)} minutes long. Takes of up to 60 minutes are taken in: cut out the part you need and import that.`,
@@ -71,6 +101,11 @@ async function probeVideo(track: InputVideoTrack, audio: InputAudioTrack | null)
   const colour = await track.getColorSpace();
   const height = await track.getDisplayHeight();
   const width = await track.getDisplayWidth();
+  if (Math.min(width, height) < SMALLEST || Math.max(width, height) > 16_384)
+    return refused(`Its pictures are ${width}×${height} pixels: a take has ${SMALLEST} to 16384 each way.`);
+  if (!(end < LONGEST_TAKE + 60 && rate > 0 && rate <= 1000)) return refused(NO_INDEX);
+  if (!(await decodes(new VideoSampleSink(track).samples(first.timestamp))))
+    return refused('Its pictures cannot be decoded: the file is damaged. Copy it from the camera again, whole.');
   return {
     ok: true,
     media: {
@@ -108,7 +143,10 @@ async function probeAudio(track: InputAudioTrack): Promise<Probe> {
     return refused('This sound is in a form the browser cannot decode. Save it as WAV, MP3, M4A, OGG or FLAC and import that.');
   const duration = await track.computeDuration();
   if (!(duration > 0)) return refused('There is no sound in this file: it ends before it begins. Copy it again, whole.');
+  if (!Number.isFinite(duration)) return refused(NO_INDEX);
   if (duration > 2 * LONGEST_TAKE) return refused(`This sound is ${Math.round(duration / 60)} minutes long. Up to two hours are taken in.`);
+  if (!(await decodes(new AudioSampleSink(track).samples())))
+    return refused('Its sound cannot be decoded: the file is damaged. Save it again as WAV, MP3, M4A, OGG or FLAC and import that.');
   const codec = (await track.getCodec()) ?? 'unknown';
   return {
     ok: true,

@@ -14,7 +14,7 @@ import {
   type VideoSample,
   VideoSampleSource,
 } from 'mediabunny';
-import { wholeFragments } from '@/core/exchange';
+import { cutToWhole } from './cut-off';
 import { filesIn, folder, removeFile, type SyncFile, syncFile } from './files';
 
 /** Seconds between points up to which a cut-off recording can be saved; also how often it is pressed onto the disk. */
@@ -131,17 +131,6 @@ export class Recording {
     if (this.failure) cutToWhole(this.file);
     this.file.close();
   }
-}
-
-/** Cuts a broken-off recording to what is whole; bytes left. */
-function cutToWhole(file: SyncFile): number {
-  const whole = wholeFragments((at, length) => {
-    const bytes = new Uint8Array(length);
-    return bytes.subarray(0, file.read(bytes, { at }));
-  }, file.getSize());
-  file.truncate(whole);
-  file.flush();
-  return whole;
 }
 
 /** Recordings that a crash cut off, cut to what is whole; those with nothing to save are removed, those being written are left alone. */

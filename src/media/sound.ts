@@ -1,4 +1,5 @@
 import { ALL_FORMATS, AudioSampleSink, BlobSource, Input } from 'mediabunny';
+import { answering } from './answering';
 import { mp3Lead } from './mp3-lead';
 
 /** Decoded sound, -1..1, one array a channel (at most two). */
@@ -37,7 +38,7 @@ export async function* soundChunks(file: Blob, from = 0, to = Number.POSITIVE_IN
       filled = 0;
       return { sampleRate, channels, done: begun, total: length };
     };
-    for await (const sample of new AudioSampleSink(track).samples(from + lead, end + lead)) {
+    for await (const sample of answering(new AudioSampleSink(track).samples(from + lead, end + lead))) {
       try {
         const at = Math.round((sample.timestamp - lead - from) * sampleRate);
         let skip = Math.max(0, begun + filled - at);

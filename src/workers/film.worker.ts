@@ -2,9 +2,12 @@ import * as Comlink from 'comlink';
 import { toRgba } from '@/core/picture';
 import type { Project } from '@/core/shot';
 import { makeFilm, renderStill } from '@/media/film';
+import { cutOffFilms, wholeFilm } from '@/media/film-file';
 
 const api = {
   makeFilm,
+  cutOffFilms,
+  wholeFilm,
   /** A still as a PNG file's bytes. */
   async still(project: Project, frame: number): Promise<Blob> {
     const planes = await renderStill(project, frame);

@@ -7,6 +7,7 @@ import {
   edgeGap,
   halfFrame,
   layerFrames,
+  MOST_OVERSCAN,
   overscanFor,
   type Project,
   type Shot,

@@ -4,6 +4,16 @@ export { wholeFragments } from './fragments';
 export type { MapRead } from './map-read';
 export { mapOfMidi, midiOfMap } from './midi-map';
 export {
+  entryFile,
+  type FileSum,
+  fileSums,
+  LARGEST_DOCUMENT,
+  MOST_ENTRIES,
+  PROJECT_DOCUMENT,
+  projectDocument,
+  withFileRenamed,
+} from './project-file';
+export {
   type BeatsReport,
   beatsReport,
   beatsReportSchema,

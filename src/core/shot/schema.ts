@@ -28,6 +28,8 @@ export const mediaSchema = z.object({
   variableRate: z.boolean(),
   hasSound: z.boolean(),
   colour: z.object({ matrix: z.enum(['bt709', 'bt601']), fullRange: z.boolean() }),
+  /** What a kept picture was worked out from; another is made when that changes. */
+  madeFrom: z.optional(z.string().check(z.maxLength(80))),
 });
 /** A file in a project; sounds alone have no size. */
 const projectMediaSchema = mediaSchema.check(

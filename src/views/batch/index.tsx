@@ -2,8 +2,9 @@
 import { useEffect, useRef } from 'react';
 import { type BeatsReport, beatsReport, beatsReportSchema, type SeamReport, type SyncReport, type TakesReport } from '@/core/exchange';
 import { hearSong, makeFilm } from '@/data/jobs';
-import { openProjectFile, storedFilm } from '@/data/project-file';
+import { openProjectFile } from '@/data/project-file';
 import { useProject } from '@/data/store';
+import { storedFilm } from '@/data/stored';
 import { matteOf, seamReport, stored, syncReport, takesOf } from './reports';
 
 /** What the command line calls; files come through the page's file input. */
@@ -42,17 +43,18 @@ export function BatchDoor() {
       seam: () => seamReport(files()),
       matte: async (at) => ({ url: URL.createObjectURL(await matteOf(files(), at)) }),
       async render(format) {
-        const problem = await openProjectFile(files()[0], silent);
-        if (problem) throw new Error(problem);
+        const { problem, said } = await openProjectFile(files()[0], silent);
+        if (problem || said) throw new Error(problem || said);
         const { project } = useProject.getState();
         if (!project) throw new Error('The project did not open.');
         const began = performance.now();
         let frames = 0;
-        const name = await makeFilm(project, format, (p) => {
+        const made = await makeFilm(project, format, {}, (p) => {
           frames = p.total;
         });
+        if (!made.ok) throw new Error(`Frame ${made.fault.frame}: ${made.fault.sentence}`);
         const seconds = (performance.now() - began) / 1000;
-        return { frames, seconds, url: URL.createObjectURL(await storedFilm(name)) };
+        return { frames, seconds, url: URL.createObjectURL(await storedFilm(made.name)) };
       },
     };
     return () => {

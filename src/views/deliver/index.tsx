@@ -3,11 +3,26 @@ import { useEffect, useRef, useState } from 'react';
 import { filmFrames, type Project } from '@/core/shot';
 import { fps, frameToSeconds, STANDARD_RATES, toTimecode } from '@/core/time';
 import { Cancelled, makeFilm, makeStill } from '@/data/jobs';
-import { download, saveProjectFile, slug, storedFilm } from '@/data/project-file';
+import { listed, saveProjectFile } from '@/data/project-file';
 import { edit, useProject } from '@/data/store';
+import { download, PACKED, slug, storedFilm } from '@/data/stored';
+import type { FilmFault, Leave } from '@/media/fault';
+import type { FilmFormat } from '@/media/film-file';
+import { sentenceOf } from '@/media/sentence';
 import { Button, Heading, Note, Working } from '@/ui/parts';
 import { SelectField } from '@/ui/value-field';
-import { FilmPicture } from '@/views/shared';
+import { FilmPicture, MissingFiles } from '@/views/shared';
+import { CAN_CHOOSE, chooseFile } from './choose-file';
+import { CutOffFilms } from './cut-off-films';
+import { Stopped } from './stopped';
+
+/** A film that stopped at something that cannot be read, and how it was asked for. */
+interface StoppedFilm {
+  fault: FilmFault;
+  format: FilmFormat;
+  chosen: FileSystemFileHandle | null;
+  leave: readonly Leave[];
+}
 
 interface Doing {
   text: string;
@@ -28,38 +43,52 @@ export function DeliverView() {
   const [doing, setDoing] = useState<Doing | null>(null);
   const [said, setSaid] = useState<{ level: 'good' | 'bad'; text: string } | null>(null);
   const [film, setFilm] = useState('');
+  const [stopped, setStopped] = useState<StoppedFilm | null>(null);
   const stop = useRef<AbortController | null>(null);
   useEffect(() => () => URL.revokeObjectURL(film), [film]);
   if (!project) return null;
   const [first, end] = filmFrames(project);
-  const length = frameToSeconds(end - first, project.frame.rate);
+  const total = end - first;
+  const length = frameToSeconds(total, project.frame.rate);
   const run = async (job: (signal: AbortSignal) => Promise<string>) => {
     stop.current = new AbortController();
     setSaid(null);
     try {
-      setSaid({ level: 'good', text: await job(stop.current.signal) });
+      const text = await job(stop.current.signal);
+      setSaid(text ? { level: 'good', text } : null);
     } catch (error) {
-      setSaid(error instanceof Cancelled ? null : { level: 'bad', text: error instanceof Error ? error.message : String(error) });
+      setSaid(error instanceof Cancelled ? null : { level: 'bad', text: sentenceOf(error) });
     }
     setDoing(null);
   };
-  const deliver = (format: 'mp4' | 'webm') =>
+  const deliver = (format: FilmFormat, chosen: FileSystemFileHandle | null = null, leave: readonly Leave[] = []) =>
     run(async (signal) => {
       const began = performance.now();
+      setStopped(null);
       setDoing({ text: 'Opening the takes', done: 0 });
-      const name = await makeFilm(
+      const made = await makeFilm(
         project,
         format,
+        { leave, chosen },
         (p) => setDoing({ text: `${p.doing}: frame ${p.done} of ${p.total}${timeLeft(began, p.done / p.total)}`, done: p.done / p.total }),
         signal,
       );
-      const file = await storedFilm(name);
-      const named = new File([file], fileName(project, format), { type: `video/${format}` });
-      download(named, named.name);
+      if (!made.ok) {
+        setStopped({ fault: made.fault, format, chosen, leave });
+        return '';
+      }
+      const file = chosen ? await chosen.getFile() : await storedFilm(made.name);
+      const named = new File([file], chosen?.name ?? fileName(project, format), { type: `video/${format}` });
+      if (!chosen) download(named, named.name);
       setFilm(URL.createObjectURL(named));
       const took = (performance.now() - began) / 1000;
-      return `${named.name}: ${(named.size / 1e6).toFixed(1)} MB, ${end - first} frames in ${took.toFixed(1)} s (${((end - first) / took).toFixed(0)} frames a second). It is in your downloads.`;
+      const left = made.left > 0 ? ` ${made.left} frames in it are black or held, as you chose.` : '';
+      return `${named.name}: ${(named.size / 1e6).toFixed(1)} MB, ${total} frames in ${took.toFixed(1)} s (${(total / took).toFixed(0)} frames a second). ${chosen ? 'It is in the file you chose.' : 'It is in your downloads.'}${left}`;
     });
+  const deliverTo = async (format: FilmFormat) => {
+    const chosen = await chooseFile(fileName(project, format), `video/${format}`, format);
+    if (chosen) await deliver(format, chosen);
+  };
   const still = () =>
     run(async () => {
       setDoing({ text: 'Drawing the still', done: 0.5 });
@@ -67,13 +96,20 @@ export function DeliverView() {
       download(blob, fileName(project, `frame-${playhead}.png`));
       return `Frame ${toTimecode(playhead, project.frame.rate)} is saved as a picture.`;
     });
-  const save = () =>
-    run(async () => {
+  const save = (chosen: FileSystemFileHandle | null = null) =>
+    run(async (signal) => {
       setDoing({ text: 'Packing the project', done: 0 });
-      const blob = await saveProjectFile(project, (done) => setDoing({ text: 'Packing the project', done }));
-      download(blob, fileName(project, 'zip'));
-      return `The whole project, films and song included, is one file of ${(blob.size / 1e6).toFixed(1)} MB. “Open a project file” brings it back anywhere.`;
+      const target = chosen ? { handle: chosen } : { name: PACKED };
+      const missing = await saveProjectFile(project, target, (done) => setDoing({ text: 'Packing the project', done }), signal);
+      const file = chosen ? await chosen.getFile() : await storedFilm(PACKED);
+      if (!chosen) download(file, fileName(project, 'zip'));
+      const lacks = missing.length > 0 ? ` Not in it, for they are missing here too: ${listed(missing)}.` : '';
+      return `The whole project, films and song included, is one file of ${(file.size / 1e6).toFixed(1)} MB. “Open a project file” brings it back anywhere.${lacks}`;
     });
+  const saveTo = async () => {
+    const chosen = await chooseFile(fileName(project, 'zip'), 'application/zip', 'zip');
+    if (chosen) await save(chosen);
+  };
   const nothing = project.shots.length === 0;
   const busy = doing !== null;
   return (
@@ -82,7 +118,22 @@ export function DeliverView() {
       <div className="grid gap-6 md:grid-cols-[1fr_26rem]">
         <div className="space-y-6">
           {doing && <Working text={doing.text} done={doing.done} onStop={() => stop.current?.abort()} />}
-          {said && <Note level={said.level}>{said.text}</Note>}
+          {said && (
+            <div role={said.level === 'bad' ? 'alert' : 'status'}>
+              <Note level={said.level}>{said.text}</Note>
+            </div>
+          )}
+          {stopped && (
+            <Stopped
+              project={project}
+              first={first}
+              fault={stopped.fault}
+              onLeave={(how) => void deliver(stopped.format, stopped.chosen, [...stopped.leave, { fileId: stopped.fault.fileId, how }])}
+              onAway={() => setStopped(null)}
+            />
+          )}
+          <MissingFiles />
+          <CutOffFilms name={fileName(project, '')} />
           <section>
             <h2 className="text-lg font-semibold">The film</h2>
             {nothing ? (
@@ -94,7 +145,7 @@ export function DeliverView() {
                   {fps(project.frame.rate)
                     .toFixed(3)
                     .replace(/\.?0+$/, '')}{' '}
-                  fps, {end - first} frames, {length.toFixed(2)} s, {project.song ? 'with the song' : 'without sound'}
+                  fps, {total} frames, {length.toFixed(2)} s, {project.song ? 'with the song' : 'without sound'}
                 </p>
                 <div className="mb-3 max-w-xs">
                   <SelectField
@@ -116,6 +167,11 @@ export function DeliverView() {
                   <Button disabled={busy} onClick={() => void deliver('webm')}>
                     Make WebM (VP9, Opus)
                   </Button>
+                  {CAN_CHOOSE && (
+                    <Button kind="quiet" disabled={busy} onClick={() => void deliverTo('mp4')}>
+                      MP4 into a file of your choice…
+                    </Button>
+                  )}
                 </div>
               </>
             )}
@@ -132,9 +188,16 @@ export function DeliverView() {
           <section>
             <h2 className="text-lg font-semibold">The project</h2>
             <p className="mb-3 text-faint">Everything in one .zip: the edit as JSON, the takes and the song as they are.</p>
-            <Button disabled={busy} onClick={() => void save()}>
-              Save the project file
-            </Button>
+            <div className="flex flex-wrap gap-2">
+              <Button disabled={busy} onClick={() => void save()}>
+                Save the project file
+              </Button>
+              {CAN_CHOOSE && (
+                <Button kind="quiet" disabled={busy} onClick={() => void saveTo()}>
+                  Into a file of your choice…
+                </Button>
+              )}
+            </div>
           </section>
         </div>
         {film ? (

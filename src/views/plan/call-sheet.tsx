@@ -6,8 +6,8 @@ import { clock, type PlannedShot, recipeOf, showLength, shutterLabel } from '@/c
 import { type Project, tempoOf } from '@/core/shot';
 import { timetableIcs } from '@/data/calendar';
 import { changePlan, filmingOrders } from '@/data/plans';
-import { download, slug } from '@/data/project-file';
 import { useProject } from '@/data/store';
+import { download, slug } from '@/data/stored';
 import { Button, Note } from '@/ui/parts';
 import { CameraView } from './camera-view';
 import { FloorPlan } from './floor-plan';

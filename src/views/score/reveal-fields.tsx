@@ -42,7 +42,7 @@ export function RevealFields({ project, shot, move, set }: FieldsProps<MoveOf<'r
         media.push(...found.media);
         figures.push({ takeId, figureId: found.figureId });
       }
-      changeMove<MoveOf<'reveal'>>(shot.id, label, (m) => ({ ...m, ...next, figures }), media);
+      changeMove<MoveOf<'reveal'>>(shot.id, label, (m) => ({ ...m, ...next, figures }), media, project.id);
     });
   };
   const from = shot.start.beat;

@@ -5,6 +5,7 @@ import { Cancelled } from '@/data/jobs';
 import { takeMeasurement } from '@/data/media';
 import { useProject } from '@/data/store';
 import type { TakeMeasurement } from '@/media/measuring';
+import { sentenceOf } from '@/media/sentence';
 
 export interface Measured {
   /** Figures by take; what is known already comes at once. */
@@ -33,16 +34,24 @@ export function useMeasured(choose: (project: Project) => readonly { take: Take;
     if (!now) return;
     const control = new AbortController();
     stopper.current = control;
+    const problems: string[] = [];
     void (async () => {
       for (const { take, against } of choose(now)) {
         const media = footageOf(now, take.id);
         const other = against && against.id !== take.id ? footageOf(now, against.id) : null;
-        const value = await takeMeasurement(media, other, (done) => setDoing({ text: `Measuring ${media.name}`, done }), control.signal);
-        setMeasured((m) => new Map(m).set(take.id, value));
+        const tell = (done: number) => setDoing({ text: `Measuring ${media.name}`, done });
+        // One take that cannot be measured does not stop those after it.
+        const value = await takeMeasurement(media, other, tell, control.signal).catch((error: unknown) => {
+          if (error instanceof Cancelled) throw error;
+          problems.push(`${media.name}: ${sentenceOf(error)}`);
+          return null;
+        });
+        setProblem(problems.join(' '));
+        if (value) setMeasured((m) => new Map(m).set(take.id, value));
       }
     })()
       .catch((error: unknown) => {
-        if (!(error instanceof Cancelled)) setProblem(error instanceof Error ? error.message : String(error));
+        if (!(error instanceof Cancelled)) setProblem(sentenceOf(error));
       })
       .finally(() => stopper.current === control && setDoing(null));
     return () => control.abort();

@@ -3,13 +3,17 @@ import { AudioLines, CircleHelp, ClipboardList, Film, Layers, PackageCheck, Redo
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
-import { type ReactNode, useEffect, useState } from 'react';
-import { openLast, redo, undo, useProject } from '@/data/store';
-import { Button, Note, Working } from '@/ui/parts';
+import { type ReactNode, useCallback, useEffect, useState } from 'react';
+import { demoIsBegun, newProject, openLast, redo, undo, useProject } from '@/data/store';
+import { sentenceOf } from '@/media/sentence';
+import { Button, Working } from '@/ui/parts';
+import { NoProject } from './no-project';
+import { Notices } from './notices';
 import { ProjectName } from './project-name';
 
 /** Comes in when first asked for. */
 const Shortcuts = dynamic(() => import('./shortcuts').then((m) => m.Shortcuts), { ssr: false });
+const Questions = dynamic(() => import('./questions').then((m) => m.Questions), { ssr: false });
 
 const STAGES = [
   { href: '/plan', name: 'Plan', icon: ClipboardList },
@@ -21,22 +25,47 @@ const STAGES = [
   { href: '/deliver', name: 'Deliver', icon: PackageCheck },
 ] as const;
 
-/** Opens the last project, or the demo on the very first start. */
-function useFirstOpening(): { text: string; done: number } | null {
-  const [step, setStep] = useState<{ text: string; done: number } | null>(null);
+interface Step {
+  text: string;
+  done: number;
+}
+
+/** The data base could not be opened at all: private windows of some browsers, or a disk that is full. */
+const NO_STORE =
+  'What is kept in this browser could not be opened. Nothing was changed. Reload the page; if it stays so, leave private browsing, or free some space on this device.';
+
+/** Opens the last project, or the demo on the very first start; one that was broken off while it was being opened is gone on with. */
+function useFirstOpening(): { step: Step | null; demo: () => void } {
+  const [step, setStep] = useState<Step | null>(null);
+  const demo = useCallback(async () => {
+    const { openDemo } = await import('@/data/demo');
+    setStep({ text: 'Fetching the demo', done: 0 });
+    const problem = await openDemo((text, done) => setStep({ text, done })).finally(() => setStep(null));
+    if (problem) useProject.setState({ problem, ...(useProject.getState().project ? {} : { state: 'failed' }) });
+  }, []);
+  const run = useCallback(
+    (work: () => Promise<unknown>) =>
+      void work().catch((error: unknown) => useProject.setState({ state: 'failed', problem: sentenceOf(error) })),
+    [],
+  );
   useEffect(() => {
     if (useProject.getState().state !== 'opening' || started) return;
     started = true;
-    void (async () => {
-      if (await openLast().catch(() => false)) return;
-      const { openDemo } = await import('@/data/demo');
-      const problem = await openDemo((text, done) => setStep({ text, done })).finally(() => setStep(null));
-      if (problem) useProject.setState({ problem });
-    })().catch((error: Error) => useProject.setState({ state: 'failed', problem: error.message }));
-  }, []);
-  return step;
+    run(async () => {
+      const begun = await demoIsBegun().catch(() => {
+        throw new Error(NO_STORE);
+      });
+      if (begun || !(await openLast())) await demo();
+      setTimeout(() => void import('@/data/storage').then(({ tidy }) => tidy()).catch(() => undefined), TIDY_AFTER);
+      const { watchForMissing } = await import('@/data/missing');
+      watchForMissing();
+    });
+  }, [demo, run]);
+  return { step, demo: () => run(demo) };
 }
 let started = false;
+/** Milliseconds after a start until what belongs to nothing is removed: long after the page is there. */
+const TIDY_AFTER = 20_000;
 
 /** Fetches the other stages once the first one stands, so that they open at once and without a network. */
 function useStagesFetched(ready: boolean): void {
@@ -132,10 +161,12 @@ function useLeavingGuard(): void {
 
 /** Everything around a stage: the project, the stages, undo and redo, problems. */
 export function Shell({ children }: { children: ReactNode }) {
-  const step = useFirstOpening();
-  const { project, problem, undoLabel, redoLabel, state, saving } = useProject();
+  const { step, demo } = useFirstOpening();
+  const { project, undoLabel, redoLabel, state, saving, unsaved } = useProject();
+  const router = useRouter();
+  const path = usePathname();
   const [help, setHelp] = useState(false);
-  const night = usePathname().startsWith('/shoot');
+  const night = path.startsWith('/shoot');
   useUndoKeys();
   useLeavingGuard();
   useStagesFetched(state === 'open');
@@ -150,7 +181,7 @@ export function Shell({ children }: { children: ReactNode }) {
     document.documentElement.dataset.look = night ? 'night' : 'day';
   }, [night]);
   return (
-    <div className="print-flow flex h-dvh flex-col" data-saved={!saving}>
+    <div className="print-flow flex h-dvh flex-col" data-saved={!saving && !unsaved}>
       <header className="no-print flex items-center gap-1 border-b border-rule bg-sheet px-3">
         <ProjectName opening={step !== null} />
         <div className="grow" />
@@ -178,25 +209,18 @@ export function Shell({ children }: { children: ReactNode }) {
           <CircleHelp size={18} aria-hidden />
         </Button>
       </header>
-      {problem && (
-        <div className="no-print p-2" role="alert">
-          <Note level="bad">
-            {problem}{' '}
-            <button type="button" className="min-h-11 underline sm:min-h-0" onClick={() => useProject.setState({ problem: '' })}>
-              Put away
-            </button>
-          </Note>
-        </div>
-      )}
+      <Notices />
       <main className="print-flow min-h-0 grow overflow-y-auto">
         {step ? (
           <div className="mx-auto mt-16 max-w-md p-4">
             <p className="mb-4 text-lg">Opening the demo: a night laundrette, two takes and a song.</p>
             <Working text={step.text} done={step.done} />
           </div>
-        ) : project ? (
+        ) : project || path.startsWith('/storage') ? (
           children
-        ) : state === 'failed' ? null : (
+        ) : state === 'failed' ? (
+          <NoProject onDemo={demo} onNew={() => void newProject('New project')} onStorage={() => router.push('/storage')} />
+        ) : (
           <p className="p-6 text-faint">Opening…</p>
         )}
       </main>
@@ -204,6 +228,7 @@ export function Shell({ children }: { children: ReactNode }) {
         <StageLinks phone />
       </div>
       {help && <Shortcuts open={help} onOpenChange={setHelp} />}
+      <Questions />
     </div>
   );
 }

@@ -1,19 +1,20 @@
 'use client';
 import { useLiveQuery } from 'dexie-react-hooks';
+import Link from 'next/link';
 import { DropdownMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
-import { db } from '@/data/db';
-import { edit, newProject, openProject, useProject } from '@/data/store';
+import { db, type ProjectRow } from '@/data/db';
+import { newProject, openProject, useProject } from '@/data/store';
 
 const item = 'cursor-default rounded px-3 py-2.5 outline-none data-[highlighted]:bg-rule/50';
 
-function rename(): void {
-  const { project } = useProject.getState();
-  const name = window.prompt('Name of the project', project?.name)?.trim();
-  if (name)
-    edit('Rename the project', (draft) => {
-      draft.name = name.slice(0, 100);
-    });
+const nameOf = (row: ProjectRow) => (row.document as { name?: string } | null)?.name || 'Unnamed';
+
+/** A name no other project has. */
+function newName(taken: readonly string[]): string {
+  let n = 1;
+  while (taken.includes(n === 1 ? 'New project' : `New project ${n}`)) n++;
+  return n === 1 ? 'New project' : `New project ${n}`;
 }
 
 interface ProjectMenuProps {
@@ -25,7 +26,17 @@ interface ProjectMenuProps {
 /** The other projects, a new one, the demo, and files. Open from the start: it is loaded when first asked for. */
 export function ProjectMenu({ trigger, onOpenFile, onDemo }: ProjectMenuProps) {
   const open = useProject((s) => s.project?.id);
-  const rows = useLiveQuery(() => db.projects.orderBy('changed').reverse().limit(8).toArray(), []) ?? [];
+  const rows =
+    useLiveQuery(
+      () =>
+        db.projects
+          .orderBy('changed')
+          .reverse()
+          .filter((row) => !row.deleted)
+          .limit(8)
+          .toArray(),
+      [],
+    ) ?? [];
   return (
     <DropdownMenu.Root defaultOpen>
       <DropdownMenu.Trigger asChild>{trigger}</DropdownMenu.Trigger>
@@ -35,14 +46,16 @@ export function ProjectMenu({ trigger, onOpenFile, onDemo }: ProjectMenuProps) {
             .filter((r) => r.id !== open)
             .map((r) => (
               <DropdownMenu.Item key={r.id} className={item} onSelect={() => void openProject(r.id)}>
-                {(r.document as { name?: string }).name ?? 'Unnamed'}
+                {nameOf(r)}
               </DropdownMenu.Item>
             ))}
           {rows.length > 1 && <DropdownMenu.Separator className="my-1 h-px bg-rule" />}
-          <DropdownMenu.Item className={item} onSelect={rename}>
-            Rename this project
+          <DropdownMenu.Item className={item} asChild>
+            <Link href="/storage" prefetch={false}>
+              Projects and storage: rename, copy, delete
+            </Link>
           </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={() => void newProject('New project')}>
+          <DropdownMenu.Item className={item} onSelect={() => void newProject(newName(rows.map(nameOf)))}>
             New project
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} onSelect={onOpenFile}>

@@ -3,6 +3,7 @@ import { ChevronDown } from 'lucide-react';
 import dynamic from 'next/dynamic';
 import { type ComponentProps, useRef, useState } from 'react';
 import { useProject } from '@/data/store';
+import { sentenceOf } from '@/media/sentence';
 
 const ProjectMenu = dynamic(() => import('./project-menu').then((m) => m.ProjectMenu), { ssr: false, loading: () => <NameButton /> });
 
@@ -27,20 +28,21 @@ export function ProjectName({ opening }: { opening: boolean }) {
   const [asked, setAsked] = useState(false);
   const [busy, setBusy] = useState('');
   const picker = useRef<HTMLInputElement>(null);
-  const run = async (job: () => Promise<string>) => {
-    const problem = await job().catch((error: Error) => error.message);
+  const run = async (job: () => Promise<{ problem: string; said: string }>) => {
+    const { problem, said } = await job().catch((error: unknown) => ({ problem: sentenceOf(error), said: '' }));
     setBusy('');
     if (problem) useProject.setState({ problem });
+    if (said) useProject.setState({ notice: said });
   };
   const openFile = (file: File) =>
     run(async () => {
       const { openProjectFile } = await import('@/data/project-file');
-      return openProjectFile(file, (p) => setBusy(`Opening ${Math.round(p * 100)} %`));
+      return openProjectFile(file, (doing, p) => setBusy(`${doing} ${Math.round(p * 100)} %`));
     });
   const demo = () =>
     run(async () => {
       const { openDemo } = await import('@/data/demo');
-      return openDemo((text) => setBusy(text));
+      return { problem: await openDemo((text) => setBusy(text)), said: '' };
     });
   return (
     <>

@@ -2,6 +2,7 @@
 import dynamic from 'next/dynamic';
 import { PartTabs } from '@/ui/part-tabs';
 import { Heading } from '@/ui/parts';
+import { MissingFiles } from '@/views/shared';
 import { LogStage } from './log-stage';
 import { Recovery } from './recovery';
 
@@ -20,6 +21,7 @@ export function ShootView() {
     <div className="mx-auto max-w-6xl p-4 sm:p-6">
       <Heading title="Shoot" question="Is this take usable before I strike the set?" />
       <Recovery />
+      <MissingFiles />
       <PartTabs label="Parts of the shoot" parts={PARTS}>
         {(part) => (part === 'film' ? <FilmStage /> : part === 'strike' ? <StrikeStage /> : <LogStage />)}
       </PartTabs>

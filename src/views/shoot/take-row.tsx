@@ -1,6 +1,7 @@
 'use client';
-import { footageName, footageOf, plannedSlots, type Take, type TakeSettings, takesOf } from '@/core/shot';
+import { footageName, footageOf, plannedSlots, type Take, type TakeSettings } from '@/core/shot';
 import { edit, useProject } from '@/data/store';
+import { takeOut } from '@/data/take-out';
 import { Button, Tape } from '@/ui/parts';
 import { useThumbnail } from '@/views/shared';
 
@@ -155,16 +156,7 @@ export function TakeRow({ take }: { take: Take }) {
             </Button>
           ))}
         </div>
-        <Button
-          kind="quiet"
-          className="mt-2 text-mark"
-          disabled={[...project.shots, ...project.inner].some((s) => takesOf(s).includes(take.id))}
-          onClick={() =>
-            edit('Take a take out', (draft) => {
-              draft.takes = draft.takes.filter((t) => t.id !== take.id);
-            })
-          }
-        >
+        <Button kind="quiet" className="mt-2 text-mark" onClick={() => void takeOut(take.id)}>
           Take it out of the project
         </Button>
       </details>

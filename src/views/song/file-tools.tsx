@@ -3,8 +3,8 @@ import { useState } from 'react';
 import { beatListCsv, chaptersVtt, midiOfMap } from '@/core/exchange';
 import type { Project } from '@/core/shot';
 import { takeInFiles } from '@/data/media';
-import { download, slug } from '@/data/project-file';
 import { readBeats } from '@/data/song';
+import { download, slug } from '@/data/stored';
 import type { HeardSong } from '@/media/song';
 import { Button, Note, Working } from '@/ui/parts';
 import { FileButton } from './file-button';
@@ -49,7 +49,7 @@ export function FileTools({ project, heard, duration }: { project: Project; hear
   const mix = async (file: File) => {
     const stop = new AbortController();
     setDoing({ text: file.name, done: 0, stop });
-    const [result] = await takeInFiles([file], (text, done) => setDoing({ text, done, stop }), stop.signal).catch((e: Error) => [
+    const [result] = await takeInFiles([file], (text, done) => setDoing({ text, done, stop }), stop.signal, true).catch((e: Error) => [
       { name: file.name, problem: e.message, placed: '' },
     ]);
     setDoing(null);

@@ -6,7 +6,7 @@ import { useProject } from '@/data/store';
 import type { HeardSong } from '@/media/song';
 import { PartTabs } from '@/ui/part-tabs';
 import { Empty, Heading, Note } from '@/ui/parts';
-import { Transport, useBarsALine, useHeard } from '@/views/shared';
+import { MissingFiles, Transport, useBarsALine, useHeard } from '@/views/shared';
 import { BeatTools } from './beat-tools';
 import { FileTools } from './file-tools';
 import { LaidAside } from './laid-aside';
@@ -87,6 +87,7 @@ export function SongView() {
       </div>
       <div className="mt-3 flex flex-col gap-4 lg:grid lg:grid-cols-[minmax(0,1fr)_23rem]">
         <div className="min-w-0 lg:order-2">
+          <MissingFiles />
           <PartTabs label="Tools" parts={TOOLS}>
             {(tool) =>
               tool === 'beats' ? (

@@ -3,7 +3,7 @@ import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import { AROUND, brush, lasso, type Strokes } from '@/core/measure';
 import { footageName, footageOf, type Project } from '@/core/shot';
 import { isPlate } from '@/data/media';
-import { download, slug } from '@/data/project-file';
+import { download, slug } from '@/data/stored';
 import { cutFigure, freeFigure, keyFigure } from '@/data/together';
 import type { CutOutResult } from '@/media/cut-out';
 import { Button, Note, NumberField, Working } from '@/ui/parts';

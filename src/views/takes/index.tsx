@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { useProject } from '@/data/store';
 import { PartTabs } from '@/ui/part-tabs';
 import { Empty, Heading } from '@/ui/parts';
+import { MissingFiles } from '@/views/shared';
 import { EachTake } from './each-take';
 
 const Waiting = () => <p className="p-4 text-faint">One moment…</p>;
@@ -35,6 +36,7 @@ export function TakesView() {
   return (
     <div className="mx-auto max-w-6xl p-4 sm:p-6">
       <Heading title="Takes" question="What have I got, and does it fit together?" />
+      <MissingFiles />
       <PartTabs label="Parts of the takes" parts={PARTS}>
         {(part) =>
           part === 'together' ? (

@@ -4,7 +4,7 @@ import { plateVerdict } from '@/core/measure';
 import { toRgba } from '@/core/picture';
 import { footageName, footageOf, type Project, type Take } from '@/core/shot';
 import { isPlate } from '@/data/media';
-import { download, slug } from '@/data/project-file';
+import { download, slug } from '@/data/stored';
 import { type SetPlate, setPlate, setUpOf, whereabouts } from '@/data/together';
 import { Button, Note, Tape, Working } from '@/ui/parts';
 import { tapeColour } from '@/ui/tape';

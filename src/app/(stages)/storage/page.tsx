@@ -1,0 +1,5 @@
+import { StorageView } from '@/views/storage';
+
+export default function StoragePage() {
+  return <StorageView />;
+}

@@ -1,0 +1,75 @@
+'use client';
+import Link from 'next/link';
+import type { ReactNode } from 'react';
+import { save, useProject } from '@/data/store';
+import { Note } from '@/ui/parts';
+
+const act = 'min-h-11 underline sm:min-h-0';
+
+/** A sentence over the stage, with what can be done about it. */
+function Line({ level, children, alert = false }: { level: 'bad' | 'fix' | 'unsure'; children: ReactNode; alert?: boolean }) {
+  return (
+    <div className="no-print p-2 pb-0" role={alert ? 'alert' : 'status'}>
+      <Note level={level}>{children}</Note>
+    </div>
+  );
+}
+
+/** What the user must know of the open project wherever they are: a problem, another tab, what was set aside, what an opened file lacked. */
+export function Notices() {
+  const { problem, notice, setAside, writable, unsaved, project } = useProject();
+  return (
+    <>
+      {project && !writable && (
+        <Line level="unsure">
+          This project is open in another tab, which is the one that writes. Here you can look. When that tab is closed, you can work here.
+        </Line>
+      )}
+      {problem && (
+        <Line level="bad" alert>
+          {problem}{' '}
+          {unsaved && (
+            <button type="button" className={act} onClick={() => void save()}>
+              Try again
+            </button>
+          )}{' '}
+          {/storage|space|room/i.test(problem) && (
+            <Link href="/storage" prefetch={false} className={act}>
+              Free some space
+            </Link>
+          )}{' '}
+          <button type="button" className={act} onClick={() => useProject.setState({ problem: '' })}>
+            Put away
+          </button>
+        </Line>
+      )}
+      {notice && (
+        <Line level="fix">
+          {notice}{' '}
+          <button type="button" className={act} onClick={() => useProject.setState({ notice: '' })}>
+            Put away
+          </button>
+        </Line>
+      )}
+      {setAside.length > 0 && (
+        <Line level="fix">
+          The project was damaged and has been repaired. Everything else works. Set aside:
+          <ul className="my-1 list-inside list-disc">
+            {setAside.slice(0, 6).map((what) => (
+              <li key={what}>{what}</li>
+            ))}
+            {setAside.length > 6 && <li>and {setAside.length - 6} more</li>}
+          </ul>
+          Its original is kept under{' '}
+          <Link href="/storage" prefetch={false} className={act}>
+            Storage
+          </Link>
+          .{' '}
+          <button type="button" className={act} onClick={() => useProject.setState({ setAside: [] })}>
+            Put away
+          </button>
+        </Line>
+      )}
+    </>
+  );
+}
