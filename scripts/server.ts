@@ -19,7 +19,9 @@ export async function startServer(port?: number): Promise<{ url: string; stop: (
   if (process.env.RIBBON_URL) return { url: process.env.RIBBON_URL, stop: () => undefined };
   if (!existsSync('.next/BUILD_ID')) throw new Error('The application is not built yet. Run: npx next build');
   const chosen = port ?? (await freePort());
-  const server: ChildProcess = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'start', '-p', String(chosen)], {
+  // On this machine only, unless asked otherwise: HOST=0.0.0.0 lets a phone on the same network in.
+  const host = process.env.HOST ?? '127.0.0.1';
+  const server: ChildProcess = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'start', '-H', host, '-p', String(chosen)], {
     stdio: 'ignore',
   });
   const url = `http://127.0.0.1:${chosen}`;

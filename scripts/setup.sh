@@ -24,4 +24,7 @@ mkdir -p public/vision
 for file in selfie_segmentation.js selfie_segmentation.binarypb selfie_segmentation.tflite selfie_segmentation_solution_simd_wasm_bin.js selfie_segmentation_solution_simd_wasm_bin.wasm selfie_segmentation_solution_wasm_bin.js selfie_segmentation_solution_wasm_bin.wasm; do
   install -m 644 "node_modules/@mediapipe/selfie_segmentation/$file" "public/vision/$file"
 done
+# OpenCV in a worker of its own, and the licences of what ships.
+npx tsx scripts/vision.ts
+npx tsx scripts/licences.ts
 if [ -n "$packages" ]; then wait "$packages"; fi

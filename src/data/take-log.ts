@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import { LOG_COLUMNS } from '@/core/exchange';
+import { fromCell, LOG_COLUMNS } from '@/core/exchange';
 import { edit, useProject } from './store';
 
 /**
@@ -18,20 +18,23 @@ export async function readTakeLog(file: File): Promise<string> {
     return `“${file.name}” is not a take log: it needs a column “file” and at least one of ${LOG_COLUMNS.join(', ')}. Nothing was changed.`;
   const strange: string[] = [];
   let used = 0;
+  const seen = new Set<string>();
   edit('Read the take log', (draft) => {
     for (const row of data) {
-      const media = draft.media.find((m) => m.name === row.file);
-      // A file cut into takes is told apart by where each begins.
+      // Of several files of one name, rows mean one after another; a file cut into takes is told apart by where each begins.
       const begins = Number(row.from_s || Number.NaN);
-      const of = draft.takes.filter((t) => t.mediaId === media?.id);
-      const take = of.find((t) => Math.abs((t.part?.from ?? 0) - begins) < 0.002) ?? of[0];
+      const named = new Set(draft.media.filter((m) => m.name === row.file).map((m) => m.id));
+      const of = draft.takes.filter((t) => named.has(t.mediaId));
+      const left = of.filter((t) => !seen.has(t.id));
+      const take = left.find((t) => Math.abs((t.part?.from ?? 0) - begins) < 0.002) ?? left[0] ?? of[0];
       if (!take) {
         strange.push(row.file);
         continue;
       }
       used++;
+      seen.add(take.id);
       const text = (column: string, now: string, length: number) =>
-        row[column] === undefined ? now : row[column].replace(/^'(?=[=+@-])/, '').slice(0, length);
+        row[column] === undefined ? now : fromCell(row[column]).slice(0, length);
       const { settings } = take;
       settings.shutter = text('shutter', settings.shutter, 20);
       settings.aperture = text('aperture', settings.aperture, 20);

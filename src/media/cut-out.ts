@@ -3,7 +3,6 @@ import {
   type CleanPlate,
   colourKey,
   cutOut,
-  freeCut,
   joinedCut,
   type Matte,
   type MatteOptions,
@@ -20,6 +19,7 @@ import { type Planes, toRgba } from '@/core/picture';
 import type { Footage } from '@/core/shot';
 import { reduceFor } from './frames';
 import { framesAt, type LaidTake, laidFrames, OnGrid } from './laid';
+import { vision } from './vision';
 
 /** A cut-out: coverage, and the picture it is cut from, on the reference. */
 export interface CutOutResult {
@@ -101,11 +101,9 @@ export async function freeFrame(media: Footage, time: number, person: PersonMap 
 }
 
 async function freeOf(frame: Planes, person: PersonMap | null, strokes: Strokes | null, note: string): Promise<CutOutResult> {
-  const { openCv } = await import('./opencv');
-  const { cv } = await openCv();
   const rgba = rgbaOf(frame);
   try {
-    return { matte: freeCut(cv, frame, person && sureOf(person, frame), strokes), note, rgba };
+    return { matte: await vision((api) => api.freeCut(frame, person && sureOf(person, frame), strokes) as Promise<Matte>), note, rgba };
   } catch (error) {
     // The whole frame comes back, to be drawn on.
     const { width, height } = frame;

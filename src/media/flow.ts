@@ -1,32 +1,13 @@
 import { type Flow, inBetween, type Planes } from '@/core/picture';
-import type { FlowLibrary } from './opencv';
+import { vision } from './vision';
 
 /** About how wide the pictures are between which movement is sought. */
 const FLOW_WIDTH = 320;
 
-/** How far what is seen moves between two frames of one size: Farnebäck 2003, by OpenCV, on pictures reduced to about 320 pixels. */
-async function flowBetween(a: Planes, b: Planes): Promise<Flow> {
-  // Large, and wanted by few: only now.
-  const { openCv } = await import('./opencv');
-  const cv: FlowLibrary = (await openCv()).cv;
-  const factor = Math.max(1, Math.round(a.width / FLOW_WIDTH));
-  const [width, height] = [Math.floor(a.width / factor), Math.floor(a.height / factor)];
-  const size = new cv.Size(width, height);
-  const [first, second, flow] = [new cv.Mat(), new cv.Mat(), new cv.Mat()];
-  try {
-    for (const [planes, small] of [
-      [a, first],
-      [b, second],
-    ] as const) {
-      const whole = cv.matFromArray(a.height, a.width, cv.CV_8UC1, planes.y);
-      cv.resize(whole, small, size, 0, 0, cv.INTER_AREA);
-      whole.delete();
-    }
-    cv.calcOpticalFlowFarneback(first, second, flow, 0.5, 4, 15, 3, 5, 1.2, 0);
-    return { width, height, move: flow.data32F.slice() };
-  } finally {
-    for (const mat of [first, second, flow]) mat.delete();
-  }
+/** How far what is seen moves between two frames of one size, on pictures reduced to about 320 pixels. */
+function flowBetween(a: Planes, b: Planes): Promise<Flow> {
+  const luma = ({ width, height, y }: Planes) => ({ width, height, y });
+  return vision((api) => api.flow(luma(a), luma(b), Math.max(1, Math.round(a.width / FLOW_WIDTH))) as Promise<Flow>);
 }
 
 /** Movement between pairs asked for last: a slow stretch asks for many pictures between the same two frames. */

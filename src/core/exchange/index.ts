@@ -1,4 +1,5 @@
 export { beatListCsv, chaptersVtt, mapOfList } from './beat-list';
+export { fromCell } from './csv';
 export { figureFile, readFigureFile } from './figure-file';
 export { wholeFragments } from './fragments';
 export type { MapRead } from './map-read';

@@ -1,5 +1,8 @@
 import * as z from 'zod/mini';
 
+// Pages may not make code out of text, and a page that tried would say so in its console.
+z.config({ jitless: true });
+
 const id = z.string().check(z.minLength(1), z.maxLength(80));
 const name = z.string().check(z.maxLength(100));
 const between = (low: number, high: number) => z.number().check(z.gte(low), z.lte(high));

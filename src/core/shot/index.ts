@@ -43,7 +43,6 @@ export {
   emptyProject,
   type Media,
   MOST_OVERSCAN,
-  mediaSchema,
   type Part,
   PROJECT_VERSION,
   type Project,

@@ -33,8 +33,13 @@ export function Shortcuts({ open, onOpenChange }: { open: boolean; onOpenChange:
               </div>
             ))}
           </dl>
+          <p className="mt-4 text-sm text-faint">
+            <a href="/licences" className="underline">
+              Licences of what ships
+            </a>
+          </p>
           <Dialog.Close asChild>
-            <Button className="mt-5" kind="main">
+            <Button className="mt-4" kind="main">
               Close
             </Button>
           </Dialog.Close>

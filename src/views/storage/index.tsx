@@ -160,6 +160,12 @@ export function StorageView() {
           )}
         </fieldset>
       )}
+      <p className="mt-8 text-sm text-faint">
+        Nothing here is sent anywhere.{' '}
+        <a href="/licences" className="underline">
+          Licences of what ships
+        </a>
+      </p>
     </div>
   );
 }

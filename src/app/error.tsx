@@ -1,0 +1,6 @@
+'use client';
+import { WentWrong } from '@/ui/went-wrong';
+
+export default function AppError({ error, reset }: { error: Error & { digest?: string }; reset: () => void }) {
+  return <WentWrong error={error} onRetry={reset} />;
+}
