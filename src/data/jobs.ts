@@ -32,13 +32,23 @@ export class Cancelled extends Error {
 /** Makes a listener the worker can call; news that arrives after the job has ended is dropped. */
 type Tell = <News>(listener: (news: News) => void) => ((news: News) => void) & Comlink.ProxyMarked;
 
-/** Runs work in a worker of its own. Aborting ends the worker at once. */
+/** One proxy for each worker, for as long as it lives: when a proxy is collected its worker is told to listen no more. */
+const proxies = new WeakMap<Worker, unknown>();
+function wrapped<Api>(worker: Worker): Comlink.Remote<Api> {
+  const proxy = proxies.get(worker) ?? Comlink.wrap<Api>(worker);
+  proxies.set(worker, proxy);
+  return proxy as Comlink.Remote<Api>;
+}
+
+/** Runs work in a worker of its own. Aborting ends the worker at once; else it is kept for more work where `keep` is given. */
 export async function inWorker<Api, T>(
   worker: Worker,
   signal: AbortSignal | undefined,
   work: (api: Comlink.Remote<Api>, tell: Tell) => Promise<T>,
+  keep?: (worker: Worker) => void,
 ): Promise<T> {
   let over = false;
+  let whole = false;
   const tell: Tell = (listener) =>
     Comlink.proxy((news) => {
       if (!over) listener(news);
@@ -53,10 +63,13 @@ export async function inWorker<Api, T>(
     );
   });
   try {
-    return await Promise.race([work(Comlink.wrap<Api>(worker), tell), stopped]);
+    const done = await Promise.race([work(wrapped<Api>(worker), tell), stopped]);
+    whole = true;
+    return done;
   } finally {
     over = true;
-    worker.terminate();
+    if (whole && keep) keep(worker);
+    else worker.terminate();
   }
 }
 
@@ -65,9 +78,13 @@ export type Progress = (done: number) => void;
 /** Milliseconds that looking into a file may take: what is whole takes a tenth; long sound without an index is read to its end. */
 const looking = (file: File) => 8000 + file.size / 20_000;
 
+/** The worker that took the last file in, kept for the next: starting one takes longer than looking at a film. */
+let idleImport: Worker | null = null;
+
 /** Takes a file into the browser's storage. One whose index leads nowhere is given up after some seconds. */
 export async function takeIn(file: File, onProgress: Progress, signal?: AbortSignal): Promise<Taken> {
-  const worker = new Worker(new URL('../workers/import.worker.ts', import.meta.url), { type: 'module' });
+  const worker = idleImport ?? new Worker(new URL('../workers/import.worker.ts', import.meta.url), { type: 'module' });
+  idleImport = null;
   const control = new AbortController();
   const stop = () => control.abort();
   signal?.addEventListener('abort', stop, { once: true });
@@ -86,6 +103,10 @@ export async function takeIn(file: File, onProgress: Progress, signal?: AbortSig
           tell<null>(() => clearTimeout(timer)),
           tell(onProgress),
         ) as Promise<Taken>,
+      (kept) => {
+        idleImport?.terminate();
+        idleImport = kept;
+      },
     );
   } catch (error) {
     if (signal?.aborted || (error instanceof Cancelled && !gaveUp)) throw new Cancelled();

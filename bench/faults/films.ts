@@ -1,0 +1,229 @@
+import { type Browser, chromium, type Page } from '@playwright/test';
+import { strToU8, zipSync } from 'fflate';
+import { CHROMIUM_ARGS } from '../../scripts/chromium';
+import { emptyProject, type Project } from '../../src/core/shot/index';
+import { saved, storedProjects, withEmptyProject } from './browser';
+import { mutated, mutatedDocument, pick, seeded } from './mutate';
+import { isClear, type Outcome, type Tally } from './tally';
+
+/** Milliseconds that looking at one bad file may take. */
+const LIMIT = 10_000;
+
+/** Notes in the page when the work on each file began and ended, and answers questions by leaving things out. */
+function watchPage(): void {
+  const seen: { name: string; from: number; to: number }[] = [];
+  (window as unknown as { seen: typeof seen }).seen = seen;
+  setInterval(() => {
+    const text = document.querySelector('[role=progressbar]')?.getAttribute('aria-label') ?? '';
+    const name = /^(f\d+\.\w+)/.exec(text)?.[1];
+    const last = seen.at(-1);
+    if (name && last?.name !== name) seen.push({ name, from: performance.now(), to: performance.now() });
+    else if (name && last) last.to = performance.now();
+    const answers = [...document.querySelectorAll<HTMLButtonElement>('[role=alertdialog] button')];
+    answers.find((b) => b.textContent === 'Leave it out')?.click();
+  }, 20);
+}
+
+interface Handed {
+  name: string;
+  bytes: Buffer;
+  what: string;
+}
+
+const lastSeen = (page: Page) => page.evaluate(() => (window as unknown as { seen: { name: string; from: number; to: number }[] }).seen);
+
+/** What the page says loudly; the frame's own announcer of pages is empty. */
+const alertsOn = async (page: Page) => (await page.getByRole('alert').allTextContents()).filter((text) => text !== '');
+
+/** Waits until all files are taken in or refused; the name of the file it is stuck at, if it is. */
+async function stuckAt(page: Page): Promise<string> {
+  for (;;) {
+    await page.waitForTimeout(100);
+    const busy = await page.locator('[role=progressbar]').count();
+    if (busy === 0) return '';
+    const now = await page.evaluate(() => performance.now());
+    const last = (await lastSeen(page)).at(-1);
+    if (last && now - last.from > 2.5 * LIMIT) return last.name;
+  }
+}
+
+/** One batch of damaged films and sounds: each must be taken in or refused with a sentence, in time, and none may stop the others. */
+async function batchOfFiles(browser: Browser, url: string, files: readonly Handed[], tally: Tally): Promise<void> {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  const page = await context.newPage();
+  let crashed = '';
+  page.on('crash', () => {
+    crashed = 'the page crashed';
+  });
+  page.on('pageerror', (error) => {
+    crashed ||= error.message;
+  });
+  const row = 'damaged films and sounds, taken in';
+  try {
+    await withEmptyProject(page, url, emptyProject('faults', 'Faults'));
+    await page.addInitScript(watchPage);
+    await page.goto(`${url}/shoot`);
+    await page.getByTestId('media-files').waitFor({ state: 'attached' });
+    await page
+      .getByTestId('media-files')
+      .setInputFiles(files.map(({ name, bytes }) => ({ name, mimeType: 'application/octet-stream', buffer: bytes })));
+    await page.waitForTimeout(300);
+    const stuck = await stuckAt(page);
+    const times = new Map((await lastSeen(page)).map((s) => [s.name, s.to - s.from]));
+    const alerts = await alertsOn(page);
+    await saved(page);
+    const [project] = await storedProjects(page);
+    const taken = new Set(project.document.media.map((m) => m.name));
+    const told = await page.getByRole('status').allTextContents();
+    for (const file of files) {
+      const alert = alerts.find((a) => a.startsWith(`${file.name}: `));
+      const sentence = alert?.slice(file.name.length + 2) ?? '';
+      const time = times.get(file.name) ?? 0;
+      const report = `${file.what}; ${time.toFixed(0)} ms; ${alert ?? 'taken in'}`;
+      if (crashed) tally.count(row, 'crashed', `${crashed}; ${report}`, file);
+      else if (file.name === stuck || time > LIMIT) tally.count(row, 'hung', report, file);
+      else if (alert && !isClear(sentence)) tally.count(row, 'wrong sentence', report, file);
+      else if (!alert && !taken.has(file.name) && !told.some((t) => t.includes(file.name)))
+        tally.count(row, 'lost', `neither taken in nor refused; ${report}`, file);
+      else tally.count(row, 'survived');
+    }
+    // What was taken in can be opened again, looked at and measured.
+    await page.goto(`${url}/takes`);
+    await page.getByRole('heading', { name: 'Takes' }).or(page.getByText('Nothing to measure yet')).first().waitFor({ timeout: LIMIT });
+    const again = (await storedProjects(page))[0].document.media.length;
+    const shown = await alertsOn(page);
+    const unclear = shown.find((text) => !isClear(text.replace(/ ?Put away$/, '')));
+    if (again !== taken.size) tally.count('what was taken in, after a reload', 'lost', `${taken.size} before, ${again} after`);
+    else if (crashed) tally.count('what was taken in, after a reload', 'crashed', crashed);
+    else if (unclear) tally.count('what was taken in, after a reload', 'wrong sentence', unclear);
+    else tally.count('what was taken in, after a reload', 'survived');
+  } catch (error) {
+    for (const file of files) tally.count(row, 'crashed', `${crashed || error}`, file);
+  } finally {
+    await context.close().catch(() => undefined);
+  }
+}
+
+interface Opened {
+  crashed: string;
+  /** Whether the user's own project stayed as it was. */
+  kept: boolean;
+  said: boolean;
+  opened: boolean;
+  time: number;
+  sentence: string;
+}
+
+function judged({ crashed, kept, said, opened, time, sentence }: Opened): Outcome {
+  if (crashed) return 'crashed';
+  if (!kept) return 'lost';
+  if ((!said && !opened) || time > LIMIT) return 'hung';
+  return said && !isClear(sentence) ? 'wrong sentence' : 'survived';
+}
+
+/** What was opened must be there after a restart, on whatever stage; '' where it is. */
+async function afterRestart(page: Page, url: string, turn: number): Promise<Outcome | ''> {
+  await page.goto(`${url}/${pick(seeded(turn), ['score', 'takes', 'song', 'check', 'deliver', 'plan', 'shoot'])}`);
+  const there = await page
+    .waitForFunction(() => (document.querySelector('main')?.textContent ?? '').replace('Opening…', '').length > 10, undefined, {
+      timeout: LIMIT,
+    })
+    .then(
+      () => true,
+      () => false,
+    );
+  if ((await page.getByText('This page could not be shown').count()) > 0) return 'crashed';
+  return there ? '' : 'hung';
+}
+
+/** Damaged project files, opened beside a project that must stay as it is. */
+async function batchOfProjects(browser: Browser, url: string, files: readonly Handed[], tally: Tally): Promise<void> {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  const page = await context.newPage();
+  let crashed = '';
+  page.on('crash', () => {
+    crashed = 'the page crashed';
+  });
+  page.on('pageerror', (error) => {
+    crashed ||= error.message;
+  });
+  const row = 'damaged project files, opened';
+  try {
+    await withEmptyProject(page, url, emptyProject('own', 'My own'));
+    await page.goto(`${url}/score`);
+    for (const file of files) {
+      crashed = '';
+      await page.getByTestId('project-file').waitFor({ state: 'attached' });
+      const before = await storedProjects(page);
+      await page.evaluate(() => {
+        for (const b of document.querySelectorAll<HTMLButtonElement>('button')) if (b.textContent === 'Put away') b.click();
+      });
+      const began = Date.now();
+      await page.getByTestId('project-file').setInputFiles({ name: file.name, mimeType: 'application/zip', buffer: file.bytes });
+      let after = before;
+      let alerts: string[] = [];
+      while (Date.now() - began < 2.5 * LIMIT) {
+        await page.waitForTimeout(60);
+        after = await storedProjects(page);
+        alerts = await alertsOn(page);
+        if (alerts.length > 0 || after.length > before.length || crashed) break;
+      }
+      const time = Date.now() - began;
+      const kept =
+        JSON.stringify(after.find((p) => p.id === 'own')?.document) === JSON.stringify(before.find((p) => p.id === 'own')?.document);
+      const opened = after.length > before.length;
+      const sentence = (alerts[0] ?? '').replace(/ ?(Free some space ?)?Put away$/, '');
+      const report = `${file.what}; ${time} ms; ${alerts[0] ?? 'opened'}`;
+      const first = judged({ crashed, kept, said: alerts.length > 0, opened, time, sentence });
+      const second = first === 'survived' ? await afterRestart(page, url, time) : '';
+      tally.count(row, second ? (crashed ? 'crashed' : second) : first, `${second && 'after a restart; '}${crashed}; ${report}`, file);
+    }
+  } catch (error) {
+    for (const file of files.slice(-1)) tally.count(row, 'crashed', String(error), file);
+  } finally {
+    await context.close().catch(() => undefined);
+  }
+}
+
+/** A project file rebuilt around a damaged document, or damaged as a whole. */
+function damagedProject(
+  whole: { document: Project; files: Record<string, Uint8Array>; zip: Buffer },
+  seed: number,
+): { bytes: Buffer; what: string } {
+  const random = seeded(seed ^ 0x5eed);
+  if (random() < 0.35) return mutated(whole.zip, seed);
+  const { document, what } = mutatedDocument(whole.document, seed);
+  const entries: Record<string, Uint8Array> = { ...whole.files, 'project.json': strToU8(JSON.stringify(document)) };
+  if (random() < 0.15) delete entries[pick(random, Object.keys(whole.files))];
+  return { bytes: Buffer.from(zipSync(entries, { level: 0 })), what };
+}
+
+/** Damaged films, sounds and project files, until the time is over or all are tried. `whole` is a project file and what is in it. */
+export async function damagedFiles(
+  url: string,
+  sources: ReadonlyMap<string, Buffer>,
+  whole: Parameters<typeof damagedProject>[0],
+  { from, count, until }: { from: number; count: number; until: number },
+  tally: Tally,
+): Promise<void> {
+  const names = [...sources.keys()];
+  const launch = () => chromium.launch({ executablePath: '/usr/bin/chromium', headless: true, args: CHROMIUM_ARGS });
+  let browser = await launch();
+  const BATCH = 40;
+  for (let at = 0; at < count && Date.now() < until; at += BATCH) {
+    // A browser that has crashed is started again.
+    if (!browser.isConnected()) browser = await launch();
+    const seeds = Array.from({ length: Math.min(BATCH, count - at) }, (_, i) => from + at + i);
+    const films = seeds
+      .filter((s) => s % 3 !== 0)
+      .map((seed): Handed => {
+        const source = names[seed % names.length];
+        const { bytes, what } = mutated(sources.get(source) as Buffer, seed);
+        return { name: `f${seed}.${source.split('.').pop()}`, bytes, what: `${source}, seed ${seed}: ${what}` };
+      });
+    const projects = seeds.filter((s) => s % 3 === 0).map((seed): Handed => ({ name: `p${seed}.zip`, ...damagedProject(whole, seed) }));
+    await batchOfFiles(browser, url, films, tally);
+    await batchOfProjects(browser, url, projects, tally);
+  }
+  await browser.close().catch(() => undefined);
+}
