@@ -1,7 +1,16 @@
 import { cpSync, existsSync, mkdtempSync, renameSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { type BrowserContext, test as base, chromium, expect, type Page, type TestInfo } from '@playwright/test';
+import {
+  type BrowserContext,
+  test as base,
+  type ConsoleMessage,
+  chromium,
+  expect,
+  type Page,
+  type Request,
+  type TestInfo,
+} from '@playwright/test';
 
 /** A copy of a profile for a browser of its own. */
 export function copyOf(profile: string): string {
@@ -22,6 +31,31 @@ export function browserOf(profile: string, info: Pick<TestInfo, 'project'>): Pro
     deviceScaleFactor,
     acceptDownloads: true,
   });
+}
+
+/**
+ * Watches what a browser asks for: nothing may go to another origin, and nothing may be refused by the page's own policy. Gives what to call
+ * at the end.
+ */
+export function watchDoors(context: BrowserContext, { project }: Pick<TestInfo, 'project'>): () => void {
+  const own = new URL(project.use.baseURL ?? '').origin;
+  const elsewhere: string[] = [];
+  const refused: string[] = [];
+  const onRequest = (request: Request) => {
+    const url = request.url();
+    if (/^(https?|wss?):/.test(url) && new URL(url).origin !== own) elsewhere.push(url);
+  };
+  const onConsole = (message: ConsoleMessage) => {
+    if (/Content Security Policy|violates the following/.test(message.text())) refused.push(message.text());
+  };
+  context.on('request', onRequest);
+  context.on('console', onConsole);
+  return () => {
+    context.off('request', onRequest);
+    context.off('console', onConsole);
+    expect(elsewhere, 'requests to another origin').toEqual([]);
+    expect(refused, 'refused by the policy').toEqual([]);
+  };
 }
 
 /**
@@ -67,9 +101,11 @@ export const test = base.extend<object, { demoProfile: string; browserWithDemo: 
     },
     { scope: 'worker', timeout: 60_000 },
   ],
-  context: async ({ browserWithDemo: { context, home } }, use) => {
+  context: async ({ browserWithDemo: { context, home } }, use, info) => {
     await home.evaluate(copyStores, { from: 'demo-as-it-was', to: 'fickle-ribbon' });
+    const watched = watchDoors(context, info);
     await use(context);
+    watched();
     for (const page of context.pages()) if (page !== home) await page.close();
   },
   page: async ({ context }, use) => {
@@ -79,7 +115,7 @@ export const test = base.extend<object, { demoProfile: string; browserWithDemo: 
 
 /** Makes the stores of one data base those of another; what was worked out from files is left, for it holds as long as they do. Runs in the page. */
 async function copyStores({ from, to }: { from: string; to: string }): Promise<void> {
-  const names = ['projects', 'history', 'settings'];
+  const names = ['projects', 'history', 'settings', 'originals'];
   const opened = (name: string) =>
     new Promise<IDBDatabase>((done, fail) => {
       const open = indexedDB.open(name);

@@ -8,6 +8,7 @@ packages=''
 command -v chromium >/dev/null || missing+=(chromium)
 command -v ffmpeg >/dev/null || missing+=(ffmpeg)
 command -v aubiotrack >/dev/null || missing+=(aubio-tools)
+command -v unzip >/dev/null || missing+=(unzip)
 if [ ${#missing[@]} -gt 0 ]; then
   if command -v apt-get >/dev/null; then
     # Beside npm, which waits for the network as well.

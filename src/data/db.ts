@@ -65,3 +65,26 @@ class Database extends Dexie {
 }
 
 export const db = new Database();
+
+/** Milliseconds between two calls to pages that are kept frozen. */
+const CALL = 400;
+
+/**
+ * Opens the data base. A page that is left may be kept frozen by the browser, to be shown again when the user goes back; frozen in
+ * the middle of opening the data base it would keep every other page from it, for ever. A call on a channel that it listens to
+ * makes the browser give it up: one is sent again and again until the data base is open.
+ */
+export async function openData(): Promise<void> {
+  const channel =
+    typeof document === 'undefined' || typeof BroadcastChannel === 'undefined' ? null : new BroadcastChannel('fickle-ribbon-page');
+  // Listening is what matters; whoever is awake has nothing to do.
+  if (channel) channel.onmessage = () => undefined;
+  const call = () => channel?.postMessage('opening');
+  call();
+  const calling = setInterval(call, CALL);
+  try {
+    await db.open();
+  } finally {
+    clearInterval(calling);
+  }
+}

@@ -12,7 +12,7 @@ import { edit, useProject } from './store';
 export const useMissing = create<{ files: ReadonlySet<string> }>(() => ({ files: new Set() }));
 
 /** Looks which files of the open project are missing or damaged. */
-async function lookForMissing(): Promise<void> {
+export async function lookForMissing(): Promise<void> {
   const { project } = useProject.getState();
   if (!project) return;
   const sizes = await Promise.all(project.media.map((m) => mediaSize(m.id)));

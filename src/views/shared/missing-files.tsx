@@ -1,7 +1,7 @@
 'use client';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { Media } from '@/core/shot';
-import { pointTo, useMissing } from '@/data/missing';
+import { lookForMissing, pointTo, useMissing } from '@/data/missing';
 import { useProject } from '@/data/store';
 import { sentenceOf } from '@/media/sentence';
 import { Button, Note, Working } from '@/ui/parts';
@@ -10,6 +10,7 @@ import { Button, Note, Working } from '@/ui/parts';
 export function MissingFiles() {
   const media = useProject((s) => s.project?.media);
   const files = useMissing((s) => s.files);
+  useEffect(() => void lookForMissing().catch(() => undefined), []);
   const [chosen, setChosen] = useState<Media | null>(null);
   const [doing, setDoing] = useState<{ name: string; done: number } | null>(null);
   const [problem, setProblem] = useState('');
