@@ -1,68 +1,13 @@
 import { execFileSync } from 'node:child_process';
-import { readFileSync, writeFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { networkInterfaces } from 'node:os';
 import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
 import { browserOf, copyOf, test, watchDoors } from './demo';
 import { downloadBy, ffmpeg, ffprobe, greyFrame, kept, layReveal, openDemo, press, saved, scratch, stage, startEmpty } from './helpers';
+import { cutStored, files, film, renameStored, stored, toLog, withZipParts, X264 } from './stored';
 
-const files = (page: Page) => page.getByTestId('media-files');
 const alerts = (page: Page) => page.getByRole('alert');
-const X264 = ['-c:v', 'libx264', '-preset', 'veryfast', '-pix_fmt', 'yuv420p'];
-
-/** A small film of its own, moved by `hue` from others. */
-function film(name: string, hue = 0, seconds = 2, size = '320x240'): string {
-  ffmpeg('-f', 'lavfi', '-i', `testsrc2=s=${size}:r=25:d=${seconds}`, '-vf', `hue=h=${hue}`, ...X264, name);
-  return join(scratch, name);
-}
-
-/** A film with the beginnings of a zip file's own parts in it, where a player does not look (a free box, ISO/IEC 14496-12). */
-function withZipParts(file: string): string {
-  const parts = Buffer.from('PK\x01\x02____PK\x03\x04____PK\x07\x08____PK\x05\x06____', 'latin1');
-  const head = Buffer.alloc(8);
-  head.writeUInt32BE(8 + parts.length, 0);
-  head.write('free', 4, 'latin1');
-  writeFileSync(file, Buffer.concat([readFileSync(file), head, parts]));
-  return file;
-}
-
-/** What is stored under `media/`: names with sizes, or changed by `change`. */
-const stored = (page: Page) =>
-  page.evaluate(async () => {
-    const folder = await (await navigator.storage.getDirectory()).getDirectoryHandle('media', { create: true });
-    const out: Record<string, number> = {};
-    for await (const [name, handle] of (folder as unknown as { entries(): AsyncIterable<[string, FileSystemFileHandle]> }).entries())
-      out[name] = (await handle.getFile()).size;
-    return out;
-  });
-/** Cuts a stored file to `length` bytes; removes it with null. */
-const cutStored = (page: Page, name: string, length: number | null) =>
-  page.evaluate(
-    async ([id, to]) => {
-      const folder = await (await navigator.storage.getDirectory()).getDirectoryHandle('media');
-      if (to === null) return folder.removeEntry(id as string);
-      const writable = await (await folder.getFileHandle(id as string)).createWritable({ keepExistingData: true });
-      await writable.truncate(to as number);
-      await writable.close();
-    },
-    [name, length] as const,
-  );
-
-/** Gives a stored file another name: what it was is missing then, and comes back when it is named so again. */
-const renameStored = (page: Page, from: string, to: string) =>
-  page.evaluate(
-    async ([name, other]) => {
-      const folder = await (await navigator.storage.getDirectory()).getDirectoryHandle('media');
-      await ((await folder.getFileHandle(name)) as unknown as { move(name: string): Promise<void> }).move(other);
-    },
-    [from, to] as const,
-  );
-
-async function toLog(page: Page): Promise<void> {
-  await press(page, stage(page, 'Shoot'));
-  await expect(files(page)).toBeAttached();
-}
-
 test('a project file comes whole into a fresh browser; a damaged one names its film, and the film pointed to heals it', async ({
   page,
   demoProfile,
@@ -195,13 +140,13 @@ test('a film is not made of what cannot be read: it says the frame, and what is 
   await expect(stopped).toContainText(/The film was not made\. The file “take-3-outfit-two\.mp4” is no longer in the browser’s storage/);
   const [, frames] = /for these (\d+) frames/.exec((await stopped.textContent()) ?? '') ?? [];
   expect(Number(frames)).toBeGreaterThan(10);
+  const first = Number(/frame (\d+) of the film/.exec((await stopped.textContent()) ?? '')?.[1]);
   const made = await downloadBy(page, /Leave these \d+ frames black/, 'left-black.mp4');
   await expect(page.getByText(`${frames} frames in it are black or held, as you chose`)).toBeVisible();
   const total = Number(ffprobe(made).streams.find((s) => s.codec_type === 'video')?.nb_read_packets);
   const mean = (index: number) => greyFrame(made, index, 16, 16).reduce((a, b) => a + b, 0) / 256;
   // Frames that do not need the file are as they were.
-  const first = Number(/frame (\d+) of the film/.exec((await stopped.textContent().catch(() => '')) ?? '')?.[1] ?? 1);
-  expect(mean(total - 1)).toBeLessThan(2);
+  expect(mean(total - 1)).toBeLessThan(6);
   if (first > 2) expect(mean(0)).toBeGreaterThan(10);
   await renameStored(page, 'away', file);
 });
