@@ -20,7 +20,7 @@ import {
 import { stagedProject } from '../staged';
 import { rerun } from './build';
 import { type Course, evened, placeOf } from './follow';
-import { keptMove, ofKept } from './kept-move';
+import { keptMove, ofKept, readKept } from './kept-move';
 import { moveProblems, outlinesMissing } from './problems';
 import { proposeRamp, proposeReveal, proposeSplit } from './propose';
 import { nextSwap } from './split';
@@ -259,5 +259,20 @@ describe('what is kept of a move under a name', () => {
     const kept = keptMove('Doors', move, { num: 25, den: 1 });
     expect(ofKept(kept, { num: 25, den: 1 })).toEqual({ columns: 2, slant: 0, gutter: 1.5, feather: 0, stagger: 0, delay: 0, frames: 8 });
     expect(ofKept(kept, { num: 50, den: 1 })).toMatchObject({ frames: 16 });
+  });
+});
+
+describe('moves kept in the browser', () => {
+  it('are read one by one, and what is none is left out', () => {
+    const kept = { name: 'Punch in', kind: 'whip', numbers: { way: 'zoom' }, seconds: { frames: 0.48 } };
+    expect(readKept([kept, { ...kept, kind: 'somersault' }, null, { ...kept, seconds: { frames: -1 } }, 7])).toEqual([kept]);
+    for (const none of [undefined, null, 'x', {}]) expect(readKept(none)).toEqual([]);
+  });
+
+  it('come out within what a move may take, at any rate', () => {
+    const slow = { name: 'Slow', kind: 'split' as const, numbers: {}, seconds: { frames: 4.8 } };
+    expect(ofKept(slow, { num: 25, den: 1 })).toEqual({ frames: 120 });
+    expect(ofKept(slow, { num: 60, den: 1 })).toEqual({ frames: 120 });
+    expect(ofKept({ ...slow, kind: 'freeze', seconds: { shake: 2 } }, { num: 60, den: 1 })).toEqual({ shake: 60 });
   });
 });

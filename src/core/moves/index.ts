@@ -1,6 +1,6 @@
 export { rerun } from './build';
 export { type Course, evened } from './follow';
-export { type KeptMove, keptMove, ofKept } from './kept-move';
+export { keptMove, ofKept, readKept } from './kept-move';
 export { frameToSee } from './look-at';
 export { moveProblems, outlinesMissing } from './problems';
 export {

@@ -1,3 +1,4 @@
+import * as z from 'zod/mini';
 import type { Move } from '../shot';
 import { type FrameRate, fps } from '../time';
 import type { Seconds } from '../units';
@@ -15,11 +16,20 @@ type Names<K extends Move['kind']> = {
   frames: readonly (keyof Extract<Move, { kind: K }>)[];
 };
 
-export interface KeptMove {
-  name: string;
-  kind: Move['kind'];
-  numbers: Record<string, unknown>;
-  seconds: Record<string, Seconds>;
+const keptSchema = z.object({
+  name: z.string().check(z.minLength(1), z.maxLength(40)),
+  kind: z.enum(['reveal', 'freeze', 'whip', 'ramp', 'split']),
+  numbers: z.record(z.string(), z.unknown()),
+  seconds: z.record(z.string(), z.number().check(z.nonnegative(), z.lte(60))),
+});
+export type KeptMove = z.infer<typeof keptSchema>;
+
+/** The moves kept in the browser, as they can be read; what is none of them is left out. */
+export function readKept(value: unknown): KeptMove[] {
+  return (Array.isArray(value) ? value : []).flatMap((item) => {
+    const parsed = keptSchema.safeParse(item);
+    return parsed.success ? [parsed.data] : [];
+  });
 }
 
 /** A move's numbers under a name. */
@@ -34,8 +44,12 @@ export function keptMove(name: string, move: Move, rate: FrameRate): KeptMove {
   };
 }
 
+/** The most frames that a move takes to fly, shake, whip or open, whatever the rate. */
+const MOST_FRAMES: Record<string, number> = { shake: 60 };
+
 /** What was kept, for a move of its kind at a rate. A whip has its cut in its middle, so its frames come out even. */
 export function ofKept({ kind, numbers, seconds }: KeptMove, rate: FrameRate): Partial<Move> {
   const frames = (s: Seconds) => (kind === 'whip' ? Math.max(4, 2 * Math.round((s * fps(rate)) / 2)) : Math.round(s * fps(rate)));
-  return { ...numbers, ...Object.fromEntries(Object.entries(seconds).map(([n, s]) => [n, frames(s)])) } as Partial<Move>;
+  const within = (n: string, s: Seconds) => Math.min(MOST_FRAMES[n] ?? 120, frames(s));
+  return { ...numbers, ...Object.fromEntries(Object.entries(seconds).map(([n, s]) => [n, within(n, s)])) } as Partial<Move>;
 }

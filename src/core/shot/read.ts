@@ -27,9 +27,11 @@ const unreadable = (what: string): ProjectReading => ({
   reason: `This is not a project this version can read: ${what}. Nothing was changed.`,
 });
 
-/** The first thing a schema found wrong, with its place. */
+/** The first thing a schema found wrong, with its place; `place` leads to what was parsed. */
 export function firstIssue({ issues: [issue] }: z.core.$ZodError, place: readonly PropertyKey[] = []): string {
-  return `${[...place, ...issue.path].join('.') || 'document'}: ${issue.message}`;
+  const where = [...place, ...issue.path].join('.') || 'document';
+  // The schemas' own words where they have some; the library's are none a user could do something with.
+  return issue.message === 'Invalid input' ? `“${where}” cannot be used` : `“${where}”: ${issue.message}`;
 }
 
 /** Validates a project document from a file, the data base or a worker: its form, and that everything it names is in it. Never throws. */

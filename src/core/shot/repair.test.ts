@@ -87,6 +87,13 @@ describe('a document that names what is not there', () => {
 });
 
 describe('numbers no project can mean', () => {
+  it('a margin that an earlier version wrote too wide is made as wide as it may be, and the shot stays whole', () => {
+    const before = without(made(), (p) => set(p, 'shots.0.overscan', 171.3));
+    const repaired = repairProject(before);
+    expect(repaired?.setAside).toEqual(['something in the shot “Masked reveal”: “overscan” cannot be used']);
+    expect(repaired?.project.shots[0]).toEqual({ ...before.shots[0], overscan: 150 });
+  });
+
   it.each([
     ['a rate of a thousand million', 'frame.rate', { num: 1e9, den: 1 }],
     ['a rate of one frame in a thousand seconds', 'frame.rate', { num: 1, den: 1000 }],

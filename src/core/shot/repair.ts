@@ -1,15 +1,19 @@
 import type * as z from 'zod/mini';
 import { firstIssue, isNewer, upToDate, versionOf } from './read';
 import { referencesWhole } from './references';
-import { emptyProject, fieldSchemas, listSchemas, PROJECT_VERSION, type Project } from './schema';
+import { emptyProject, fieldSchemas, listSchemas, MOST_OVERSCAN, PROJECT_VERSION, type Project } from './schema';
 
 type Parts = Record<string, unknown>;
 const isParts = (value: unknown): value is Parts => typeof value === 'object' && value !== null && !Array.isArray(value);
 const LISTS = { media: 'file', takes: 'take', shots: 'shot', inner: 'inner shot', aside: 'shot set aside', plans: 'planned shot' } as const;
 
+/** A margin that earlier versions could write too wide, as wide as it may be; anything else as it is. */
+const margin = (overscan: unknown) => (typeof overscan === 'number' && overscan > MOST_OVERSCAN ? MOST_OVERSCAN : overscan);
+
 /** A shot without those of its layers that cannot be read, and without its move where that cannot: its other half may be whole. */
-function mendedShot(item: unknown): unknown {
-  if (!isParts(item) || !Array.isArray(item.layers)) return item;
+function mendedShot(given: unknown): unknown {
+  if (!isParts(given) || !Array.isArray(given.layers)) return given;
+  const item: Parts & { layers: unknown[] } = { ...given, layers: given.layers, overscan: margin(given.overscan) };
   const alone = (parts: Parts) => listSchemas.shots.item.safeParse({ ...item, ...parts }).success;
   const layers = item.layers.filter((layer) => alone({ layers: [layer], move: null, hand: [] }));
   const move = alone({ layers: [], hand: [] }) ? item.move : null;
@@ -30,7 +34,7 @@ function readFields(document: Parts, into: Project & Parts, setAside: string[]):
       into[name] = parsed.data;
       continue;
     }
-    setAside.push(`${name === 'song' ? 'the beats of the song' : `the project’s ${name}`}: ${firstIssue(parsed.error, [name])}`);
+    setAside.push(`${name === 'song' ? 'the beats of the song' : `the project’s ${name}`}: ${firstIssue(parsed.error)}`);
     if (name === 'song' && isParts(document.song)) into.song = bareSong(document.song);
   }
 }
@@ -52,7 +56,7 @@ function readList(name: keyof typeof LISTS, given: unknown, setAside: string[]):
     const parsed = schema.safeParse(item);
     if (parsed.success) return [parsed.data];
     const half = word.includes('shot') ? schema.safeParse(mendedShot(item)) : parsed;
-    setAside.push(`${half.success ? 'parts of the' : 'the'} ${word} ${nameOf(item, i)}: ${firstIssue(parsed.error, [name, i])}`);
+    setAside.push(`${half.success ? 'something in the' : 'the'} ${word} ${nameOf(item, i)}: ${firstIssue(parsed.error)}`);
     return half.success ? [half.data] : [];
   });
   if (kept.length > most) setAside.push(`${kept.length - most} of the list of ${name}: there may be ${most}`);

@@ -29,7 +29,7 @@ export function Stopped({ project, first, fault, onLeave, onAway }: StoppedProps
       <div className="flex flex-wrap gap-2">
         {fault.kind === 'picture' ? (
           <>
-            <Button onClick={() => onLeave('hold')}>Hold the last picture for {these}</Button>
+            {fault.frame > 0 && <Button onClick={() => onLeave('hold')}>Hold the last picture for {these}</Button>}
             <Button onClick={() => onLeave('black')}>Leave {these} black</Button>
           </>
         ) : (

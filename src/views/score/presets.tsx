@@ -1,7 +1,7 @@
 'use client';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
-import { type KeptMove, keptMove, ofKept } from '@/core/moves';
+import { keptMove, ofKept, readKept } from '@/core/moves';
 import type { Move } from '@/core/shot';
 import type { FrameRate } from '@/core/time';
 import { db } from '@/data/db';
@@ -11,7 +11,7 @@ const KEY = 'kept moves';
 
 /** What a move is made with, kept under a name for other shots and other projects; without its takes and places. */
 export function Presets({ rate, move, onTake }: { rate: FrameRate; move: Move; onTake: (next: Partial<Move>) => void }) {
-  const kept = (useLiveQuery(() => db.settings.get(KEY))?.value ?? []) as KeptMove[];
+  const kept = readKept(useLiveQuery(() => db.settings.get(KEY))?.value);
   const [name, setName] = useState('');
   const mine = kept.filter((k) => k.kind === move.kind);
   const keep = async () => {
