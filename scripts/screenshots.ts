@@ -70,14 +70,6 @@ async function walk(page: Page, prefix: string, wanted: readonly string[]): Prom
     await page.getByTestId('seam-report').waitFor({ timeout: 120_000 });
     await page.evaluate(() => document.querySelector('main')?.scrollTo(0, 0));
     await shot('takes-seam');
-    await page.getByRole('tab', { name: 'Contacts' }).click();
-    await page.getByRole('button', { name: 'Take the furthest reach' }).click();
-    await page.getByRole('progressbar').waitFor();
-    await page.getByRole('progressbar').waitFor({ state: 'detached', timeout: 60_000 });
-    await page.getByRole('button', { name: 'Rank the pairs' }).click();
-    await page.getByTestId('contacts').waitFor({ timeout: 60_000 });
-    await page.waitForTimeout(2500);
-    await shot('takes-contacts');
     await page.getByRole('tab', { name: 'Cut-out' }).click();
     await page.getByRole('button', { name: 'Cut the figure out' }).click();
     await page.locator('[data-testid=cut-out][data-drawn]').waitFor({ timeout: 120_000 });
@@ -119,6 +111,12 @@ async function walk(page: Page, prefix: string, wanted: readonly string[]): Prom
   await page.getByRole('button', { name: 'Put it on the beat' }).click();
   await go('Deliver');
   await shot('deliver');
+  await page.goto(`${server.url}/storage`);
+  await page.getByRole('button', { name: 'Copy' }).click();
+  await page.getByTestId('project-row').nth(1).waitFor();
+  await page.getByRole('button', { name: 'Delete' }).first().click();
+  await page.getByRole('button', { name: 'Bring back' }).waitFor();
+  await shot('storage');
 }
 
 try {
@@ -133,12 +131,12 @@ try {
     'shoot-strike',
     'takes',
     'takes-seam',
-    'takes-contacts',
     'takes-cut-out',
     'song',
     'score',
     'check',
     'deliver',
+    'storage',
   ]);
   const phone = await openedDemo({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, deviceScaleFactor: 2 });
   await walk(phone, 'phone-', ['shoot', 'takes', 'score']);

@@ -31,7 +31,7 @@ const { values } = parseArgs({
 const seed = Number(values.seed);
 const until = Date.now() + Number(values.minutes) * 60_000;
 const counts = values.slice
-  ? { files: 80, kills: 8, starts: 2, world: 4 }
+  ? { files: 40, kills: 4, starts: 2, world: 4 }
   : { files: Number(values.files), kills: Number(values.kills), starts: 60, world: 200 };
 const only = values.only.split(',');
 const tally = new Tally(values.found);

@@ -33,7 +33,7 @@ export async function writeProjectZip(
   out: WritableStream<Uint8Array>,
   onProgress: Tell,
 ): Promise<string[]> {
-  const zip = new ZipWriter(out, { level: 0, zip64: false, extendedTimestamp: false });
+  const zip = new ZipWriter(out, { level: 0, extendedTimestamp: false });
   const total = project.media.reduce((sum, m) => sum + m.bytes, 1);
   let done = 0;
   const sums: FileSum[] = [];
@@ -51,7 +51,7 @@ export async function writeProjectZip(
         onProgress(done / total);
       }),
     );
-    await zip.add(`media/${media.id}`, counted, { zip64: file.size > 0xf000_0000 });
+    await zip.add(`media/${media.id}`, counted, { zip64: file.size > 0xf000_0000 || undefined });
     sums.push({ id: media.id, bytes: file.size, sha256: sum.digest('hex') });
   }
   const text = new TextEncoder().encode(projectDocument(project, sums));
