@@ -68,6 +68,18 @@ export function profileLike(other: string | null): string {
   return made;
 }
 
+/** Notes why a page broke, if it does: `said` is '' while all is well. */
+export function watchCrashes(page: Page): { said: string } {
+  const watch = { said: '' };
+  page.on('crash', () => {
+    watch.said = 'the page crashed';
+  });
+  page.on('pageerror', (error) => {
+    watch.said ||= error.message;
+  });
+  return watch;
+}
+
 /** Every stored project document of a page's origin. */
 export function storedProjects(page: Page): Promise<{ id: string; cursor: number; document: Project; steps: number }[]> {
   return page.evaluate(

@@ -1,9 +1,10 @@
 import { type Browser, chromium, type Page } from '@playwright/test';
 import { strToU8, zipSync } from 'fflate';
 import { CHROMIUM_ARGS } from '../../scripts/chromium';
+import { randomSource } from '../../src/core/room/index';
 import { emptyProject, type Project } from '../../src/core/shot/index';
-import { saved, storedProjects, withEmptyProject } from './browser';
-import { mutated, mutatedDocument, pick, seeded } from './mutate';
+import { saved, storedProjects, watchCrashes, withEmptyProject } from './browser';
+import { mutated, mutatedDocument, pick } from './mutate';
 import { isClear, type Outcome, type Tally } from './tally';
 
 /** Milliseconds that looking at one bad file may take. */
@@ -51,13 +52,7 @@ async function stuckAt(page: Page): Promise<string> {
 async function batchOfFiles(browser: Browser, url: string, files: readonly Handed[], tally: Tally): Promise<void> {
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
   const page = await context.newPage();
-  let crashed = '';
-  page.on('crash', () => {
-    crashed = 'the page crashed';
-  });
-  page.on('pageerror', (error) => {
-    crashed ||= error.message;
-  });
+  const watch = watchCrashes(page);
   const row = 'damaged films and sounds, taken in';
   try {
     await withEmptyProject(page, url, emptyProject('faults', 'Faults'));
@@ -80,7 +75,7 @@ async function batchOfFiles(browser: Browser, url: string, files: readonly Hande
       const sentence = alert?.slice(file.name.length + 2) ?? '';
       const time = times.get(file.name) ?? 0;
       const report = `${file.what}; ${time.toFixed(0)} ms; ${alert ?? 'taken in'}`;
-      if (crashed) tally.count(row, 'crashed', `${crashed}; ${report}`, file);
+      if (watch.said) tally.count(row, 'crashed', `${watch.said}; ${report}`, file);
       else if (file.name === stuck || time > LIMIT) tally.count(row, 'hung', report, file);
       else if (alert && !isClear(sentence)) tally.count(row, 'wrong sentence', report, file);
       else if (!alert && !taken.has(file.name) && !told.some((t) => t.includes(file.name)))
@@ -94,11 +89,11 @@ async function batchOfFiles(browser: Browser, url: string, files: readonly Hande
     const shown = await alertsOn(page);
     const unclear = shown.find((text) => !isClear(text.replace(/ ?Put away$/, '')));
     if (again !== taken.size) tally.count('what was taken in, after a reload', 'lost', `${taken.size} before, ${again} after`);
-    else if (crashed) tally.count('what was taken in, after a reload', 'crashed', crashed);
+    else if (watch.said) tally.count('what was taken in, after a reload', 'crashed', watch.said);
     else if (unclear) tally.count('what was taken in, after a reload', 'wrong sentence', unclear);
     else tally.count('what was taken in, after a reload', 'survived');
   } catch (error) {
-    for (const file of files) tally.count(row, 'crashed', `${crashed || error}`, file);
+    for (const file of files) tally.count(row, 'crashed', `${watch.said || error}`, file);
   } finally {
     await context.close().catch(() => undefined);
   }
@@ -123,7 +118,7 @@ function judged({ crashed, kept, said, opened, time, sentence }: Opened): Outcom
 
 /** What was opened must be there after a restart, on whatever stage; '' where it is. */
 async function afterRestart(page: Page, url: string, turn: number): Promise<Outcome | ''> {
-  await page.goto(`${url}/${pick(seeded(turn), ['score', 'takes', 'song', 'check', 'deliver', 'plan', 'shoot'])}`);
+  await page.goto(`${url}/${pick(randomSource(turn), ['score', 'takes', 'song', 'check', 'deliver', 'plan', 'shoot'])}`);
   const there = await page
     .waitForFunction(() => (document.querySelector('main')?.textContent ?? '').replace('Opening…', '').length > 10, undefined, {
       timeout: LIMIT,
@@ -140,19 +135,13 @@ async function afterRestart(page: Page, url: string, turn: number): Promise<Outc
 async function batchOfProjects(browser: Browser, url: string, files: readonly Handed[], tally: Tally): Promise<void> {
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
   const page = await context.newPage();
-  let crashed = '';
-  page.on('crash', () => {
-    crashed = 'the page crashed';
-  });
-  page.on('pageerror', (error) => {
-    crashed ||= error.message;
-  });
+  const watch = watchCrashes(page);
   const row = 'damaged project files, opened';
   try {
     await withEmptyProject(page, url, emptyProject('own', 'My own'));
     await page.goto(`${url}/score`);
     for (const file of files) {
-      crashed = '';
+      watch.said = '';
       await page.getByTestId('project-file').waitFor({ state: 'attached' });
       const before = await storedProjects(page);
       await page.evaluate(() => {
@@ -166,7 +155,7 @@ async function batchOfProjects(browser: Browser, url: string, files: readonly Ha
         await page.waitForTimeout(60);
         after = await storedProjects(page);
         alerts = await alertsOn(page);
-        if (alerts.length > 0 || after.length > before.length || crashed) break;
+        if (alerts.length > 0 || after.length > before.length || watch.said) break;
       }
       const time = Date.now() - began;
       const kept =
@@ -174,9 +163,14 @@ async function batchOfProjects(browser: Browser, url: string, files: readonly Ha
       const opened = after.length > before.length;
       const sentence = (alerts[0] ?? '').replace(/ ?(Free some space ?)?Put away$/, '');
       const report = `${file.what}; ${time} ms; ${alerts[0] ?? 'opened'}`;
-      const first = judged({ crashed, kept, said: alerts.length > 0, opened, time, sentence });
+      const first = judged({ crashed: watch.said, kept, said: alerts.length > 0, opened, time, sentence });
       const second = first === 'survived' ? await afterRestart(page, url, time) : '';
-      tally.count(row, second ? (crashed ? 'crashed' : second) : first, `${second && 'after a restart; '}${crashed}; ${report}`, file);
+      tally.count(
+        row,
+        second ? (watch.said ? 'crashed' : second) : first,
+        `${second && 'after a restart; '}${watch.said}; ${report}`,
+        file,
+      );
     }
   } catch (error) {
     for (const file of files.slice(-1)) tally.count(row, 'crashed', String(error), file);
@@ -190,7 +184,7 @@ function damagedProject(
   whole: { document: Project; files: Record<string, Uint8Array>; zip: Buffer },
   seed: number,
 ): { bytes: Buffer; what: string } {
-  const random = seeded(seed ^ 0x5eed);
+  const random = randomSource(seed ^ 0x5eed);
   if (random() < 0.35) return mutated(whole.zip, seed);
   const { document, what } = mutatedDocument(whole.document, seed);
   const entries: Record<string, Uint8Array> = { ...whole.files, 'project.json': strToU8(JSON.stringify(document)) };

@@ -1,7 +1,8 @@
 import { rmSync } from 'node:fs';
 import type { Page } from '@playwright/test';
+import { randomSource } from '../../src/core/room/index';
 import { type Killable, profileLike, saved, startOn, storedProjects } from './browser';
-import { pick, seeded } from './mutate';
+import { pick } from './mutate';
 import type { Tally } from './tally';
 
 /** What was acknowledged as saved when the browser was killed, and what may have been saved since. */
@@ -222,7 +223,7 @@ export async function kills(
   let profile = profileLike(template);
   for (let n = 0; n < count && Date.now() < until; n++) {
     const seed = from + n;
-    const random = seeded(seed);
+    const random = randomSource(seed);
     const name = names[seed % names.length];
     const row = `killed: ${name}`;
     const known: Known = { states: [] };
@@ -273,7 +274,7 @@ export async function firstStarts(
   tally: Tally,
 ): Promise<void> {
   for (let n = 0; n < count && Date.now() < until; n++) {
-    const random = seeded(from + n);
+    const random = randomSource(from + n);
     const how = ['reload', 'another page', 'kill'][n % 3];
     const profile = profileLike(null);
     let browser = await startOn(profile);

@@ -1,13 +1,4 @@
-/** A stream of numbers 0..1 that is the same for the same seed (mulberry32, public domain). */
-export function seeded(seed: number): () => number {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
+import { randomSource } from '../../src/core/room/index';
 
 export const pick = <T>(random: () => number, list: readonly T[]): T => list[Math.floor(random() * list.length)];
 
@@ -118,7 +109,7 @@ const MUTATIONS: Record<string, Mutation> = {
 
 /** One damaged form of a file and what was done to it; the same for the same seed. */
 export function mutated(bytes: Buffer, seed: number): { bytes: Buffer; what: string } {
-  const random = seeded(seed);
+  const random = randomSource(seed);
   const names = Object.keys(MUTATIONS);
   const done = [pick(random, names)];
   // Some files are damaged twice.
@@ -148,7 +139,7 @@ const JUNK: readonly unknown[] = [
 
 /** A project document with some of its values replaced, removed, doubled or swapped. */
 export function mutatedDocument(document: unknown, seed: number): { document: unknown; what: string } {
-  const random = seeded(seed);
+  const random = randomSource(seed);
   const copy = structuredClone(document) as Record<string, unknown>;
   const done: string[] = [];
   for (let n = 1 + within(random, 4); n > 0; n--) {

@@ -1,8 +1,9 @@
 import { type BrowserContext, chromium, type Page } from '@playwright/test';
 import { CHROMIUM_ARGS } from '../../scripts/chromium';
+import { randomSource } from '../../src/core/room/index';
 import { emptyProject } from '../../src/core/shot/index';
-import { saved, storedProjects, withEmptyProject } from './browser';
-import { pick, seeded } from './mutate';
+import { saved, storedProjects, watchCrashes, withEmptyProject } from './browser';
+import { pick } from './mutate';
 import { isClear, type Tally } from './tally';
 
 type Film = { name: string; bytes: Buffer };
@@ -136,23 +137,17 @@ export async function worldFaults(
   const names = Object.keys(TRIALS);
   for (let n = 0; n < count && Date.now() < until; n++) {
     const name = names[n % names.length];
-    const random = seeded(from + n);
+    const random = randomSource(from + n);
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, acceptDownloads: true });
     const page = await context.newPage();
-    let crashed = '';
-    page.on('crash', () => {
-      crashed = 'the page crashed';
-    });
-    page.on('pageerror', (error) => {
-      crashed ||= error.message;
-    });
+    const watch = watchCrashes(page);
     try {
       await withEmptyProject(page, url, emptyProject('world', 'World'));
       const problem = await TRIALS[name](context, page, url, random, pick(random, films));
-      const outcome = crashed ? 'crashed' : !problem ? 'survived' : problem.startsWith('unclear') ? 'wrong sentence' : 'lost';
-      tally.count(name, outcome, `seed ${from + n}: ${crashed || problem}`);
+      const outcome = watch.said ? 'crashed' : !problem ? 'survived' : problem.startsWith('unclear') ? 'wrong sentence' : 'lost';
+      tally.count(name, outcome, `seed ${from + n}: ${watch.said || problem}`);
     } catch (error) {
-      tally.count(name, crashed ? 'crashed' : 'hung', `seed ${from + n}: ${crashed} ${error}`);
+      tally.count(name, watch.said ? 'crashed' : 'hung', `seed ${from + n}: ${watch.said} ${error}`);
     } finally {
       await context.close().catch(() => undefined);
     }

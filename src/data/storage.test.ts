@@ -31,7 +31,8 @@ vi.stubGlobal('navigator', {
 const { db } = await import('./db');
 const { addProject, edit, newProject, openProject, settled, undo, useProject } = await import('./store');
 const { keepDerived, dropUnused } = await import('./derived');
-const { bringBack, copyProject, deleteForGood, deleteProject, forgetUndo, renameProject, storageUse, sweep } = await import('./storage');
+const { storageUse, sweep } = await import('./storage');
+const { bringBack, copyProject, deleteForGood, deleteProject, forgetUndo, renameProject } = await import('./projects');
 
 const media = await root.getDirectoryHandle('media');
 const OLD = Date.now() - 10 * 3_600_000;

@@ -1,123 +1,21 @@
 import { registerAacEncoder } from '@mediabunny/aac-encoder';
-import { AudioSample, AudioSampleSource, canEncodeAudio, canEncodeVideo, VideoSample, VideoSampleSource } from 'mediabunny';
+import { AudioSampleSource, canEncodeAudio, canEncodeVideo, VideoSample, VideoSampleSource } from 'mediabunny';
 import { blackPlanes, type Planes, planesOver } from '@/core/picture';
-import { describeFrame, filmFrames, type PictureDescription, type Project } from '@/core/shot';
+import { describeFrame, filmFrames, type Project } from '@/core/shot';
 import { fps, frameToSeconds } from '@/core/time';
 import { type FilmFault, type Leave, SourceFault } from './fault';
-import { mediaSize, openMedia } from './files';
+import { mediaSize } from './files';
 import { FilmFile, type FilmFormat } from './film-file';
-import { FrameReader, planesOf } from './frames';
-import { mixedSound } from './mixed';
-import { asked, filesOf, paint } from './painting';
+import { filmSound, SoundBeside } from './film-sound';
+import { FilmTakes } from './film-takes';
+import { filesOf, paint } from './painting';
 import { picturesOf } from './pictures';
 import { sentenceOf } from './sentence';
-import { soundRate } from './sound';
 
 export interface FilmProgress {
   done: number;
   total: number;
   doing: string;
-}
-
-/** One layer's take being read for the film: its frames in the order the film asks for them. One asked for again at once is kept. */
-class TakeStream {
-  private readonly frames: AsyncGenerator<VideoSample | null, void, unknown>;
-  private pending: Promise<IteratorResult<VideoSample | null>>;
-  private shown: Planes | null = null;
-  /** Second of the take's own frame that is shown; in slow motion it is asked for many times. */
-  private shownAt = Number.NaN;
-  private at: number;
-
-  /** `from` is the first of the times that is asked for. */
-  constructor(
-    private readonly reader: FrameReader,
-    private readonly times: readonly number[],
-    private readonly from: number,
-  ) {
-    this.at = from;
-    const left = times.slice(from);
-    this.frames = reader.samplesAt(left.filter((t, i) => i === 0 || t !== left[i - 1]));
-    this.pending = this.frames.next();
-    this.pending.catch(() => undefined);
-  }
-
-  /** Planes of the next frame asked for; the decoder goes on meanwhile. Throws a sentence where it cannot be read. */
-  async next(): Promise<Planes> {
-    const again = this.at > this.from && this.times[this.at] === this.times[this.at - 1];
-    this.at++;
-    if (again && this.shown) return this.shown;
-    const { value: sample, done } = await this.pending;
-    if (!done) {
-      this.pending = this.frames.next();
-      this.pending.catch(() => undefined);
-    }
-    if (!sample) throw new Error('There is no picture in the file at that second: it breaks off before.');
-    try {
-      if (this.shown && sample.timestamp === this.shownAt) return this.shown;
-      this.shownAt = sample.timestamp;
-      this.shown = await planesOf(sample, this.reader.rotation, 1, true);
-      return this.shown;
-    } finally {
-      sample.close();
-    }
-  }
-
-  async close(): Promise<void> {
-    await this.pending.then((r) => r.value?.close()).catch(() => undefined);
-    await this.frames.return().catch(() => undefined);
-    this.reader.close();
-  }
-}
-
-/** Times a file is opened anew after it could not be read, before it is given up. */
-const TRIES = 3;
-
-/** The takes of some pictures in the order they are asked for, each layer with a stream of its own that lives no longer than it is needed. */
-class FilmTakes {
-  private readonly wanted = new Map<string, { times: number[]; at: number }>();
-  private readonly open = new Map<string, Promise<TakeStream>>();
-  private readonly failures = new Map<string, SourceFault[]>();
-
-  constructor(pictures: Iterable<PictureDescription>) {
-    for (const picture of pictures)
-      for (const { path, time } of asked(picture)) {
-        const known = this.wanted.get(path);
-        if (known) known.times.push(time);
-        else this.wanted.set(path, { times: [time], at: 0 });
-      }
-  }
-
-  /** The next frame of a layer; a SourceFault where it cannot be read. What comes after it is tried again, for a damage may be short. */
-  readonly frame = async (_: string, mediaId: string, __: number, path: string) => {
-    const wanted = this.wanted.get(path);
-    if (!wanted) throw new Error('A picture was asked for that the film does not show.');
-    const failed = this.failures.get(mediaId) ?? [];
-    const at = wanted.at++;
-    if (failed.length >= TRIES) throw failed[0];
-    try {
-      const stream =
-        this.open.get(path) ?? openMedia(mediaId).then(async (file) => new TakeStream(await FrameReader.open(file), wanted.times, at));
-      this.open.set(path, stream);
-      const planes = await (await stream).next();
-      if (wanted.at === wanted.times.length) await this.end(path);
-      return { planes, reduce: 1 };
-    } catch (error) {
-      await this.end(path);
-      const fault = new SourceFault(mediaId, 'picture', sentenceOf(error));
-      this.failures.set(mediaId, [...failed, fault]);
-      throw fault;
-    }
-  };
-
-  private async end(path: string): Promise<void> {
-    const stream = this.open.get(path);
-    this.open.delete(path);
-    await stream?.then((s) => s.close()).catch(() => undefined);
-  }
-
-  async close(): Promise<void> {
-    for (const path of [...this.open.keys()]) await this.end(path);
-  }
 }
 
 /** One frame of the film at full size, from its description. Throws a sentence where something in it cannot be read. */
@@ -136,26 +34,6 @@ export async function renderStill(project: Project, frame: number): Promise<Plan
 function bitrateFor(project: Project): number {
   const { width, height, rate } = project.frame;
   return Math.round(Math.min(60e6, Math.max(2e6, width * height * fps(rate) * 0.32)));
-}
-
-/** Feeds what is heard in the film's span, a second at a time. Throws a SourceFault for a file that cannot be read and is not left silent. */
-async function* filmSound(project: Project, first: number, end: number, leave: readonly Leave[]): AsyncGenerator<AudioSample> {
-  const { rate } = project.frame;
-  const [from, to] = [frameToSeconds(first, rate), frameToSeconds(end, rate)];
-  // At the song's own rate, so that it passes through as it is.
-  const song = project.song && (await openMedia(project.song.mediaId).then(soundRate, () => null));
-  const sampleRate = song ?? 48000;
-  const total = Math.round((to - from) * sampleRate);
-  const unread = (fileId: string, reason: string) => {
-    if (!leave.some((l) => l.fileId === fileId)) throw new SourceFault(fileId, 'sound', reason);
-  };
-  for (let at = 0; at < total; at += sampleRate) {
-    const count = Math.min(sampleRate, total - at);
-    const data = new Float32Array(count * 2);
-    for (const [c, samples] of (await mixedSound(project, from + at / sampleRate, count, sampleRate, unread)).entries())
-      data.set(samples, c * count);
-    yield new AudioSample({ data, format: 'f32-planar', numberOfChannels: 2, sampleRate, timestamp: at / sampleRate });
-  }
 }
 
 /** Where a film goes: its name under `films/` until it is whole, and the file the user chose for it, if any. */
@@ -285,47 +163,5 @@ function standIn(error: unknown, leave: readonly Leave[], { y, u, v }: Planes, b
     y.fill(16);
     u.fill(128);
     v.fill(128);
-  }
-}
-
-/** The film's sound, encoded beside the picture and never more than two seconds ahead of it. */
-class SoundBeside {
-  /** Seconds encoded so far. */
-  at = 0;
-  private reached = 0;
-  private stopped = false;
-  private error: unknown = null;
-  private readonly done: Promise<void>;
-
-  constructor(samples: AsyncGenerator<AudioSample>, track: AudioSampleSource) {
-    this.done = this.run(samples, track).catch((error: unknown) => {
-      this.error = error;
-    });
-  }
-
-  private async run(samples: AsyncGenerator<AudioSample>, track: AudioSampleSource): Promise<void> {
-    for await (const sample of samples) {
-      while (sample.timestamp > this.reached + 2 && !this.stopped) await new Promise((resolve) => setTimeout(resolve, 15));
-      if (!this.stopped) await track.add(sample);
-      this.at = sample.timestamp + sample.duration;
-      sample.close();
-    }
-  }
-
-  /** The picture has got to `time` seconds. Throws what went wrong with the sound. */
-  reach(time: number): void {
-    this.reached = time;
-    if (this.error) throw this.error;
-  }
-
-  /** All of the picture is there: waits for the rest. */
-  async end(): Promise<void> {
-    this.reached = Number.POSITIVE_INFINITY;
-    await this.done;
-    this.reach(this.reached);
-  }
-
-  stop(): void {
-    this.stopped = true;
   }
 }

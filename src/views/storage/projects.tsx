@@ -1,16 +1,7 @@
 'use client';
 import { useState } from 'react';
-import {
-  bringBack,
-  copyProject,
-  deleteForGood,
-  deleteProject,
-  forgetUndo,
-  KEPT_DAYS,
-  type ProjectUse,
-  renameProject,
-  type StorageUse,
-} from '@/data/storage';
+import { bringBack, copyProject, deleteForGood, deleteProject, forgetUndo, KEPT_DAYS, renameProject } from '@/data/projects';
+import type { ProjectUse, StorageUse } from '@/data/storage';
 import { openProject } from '@/data/store';
 import { Button } from '@/ui/parts';
 import { size } from './room';
