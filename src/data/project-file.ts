@@ -1,6 +1,7 @@
 import type { Project } from '@/core/shot';
 import type { OpenedFile, ProjectApi, ProjectTarget } from '@/workers/project.worker';
 import { inWorker } from './jobs';
+import { takingIn } from './storage-lock';
 import { addProject } from './store';
 
 const worker = () => new Worker(new URL('../workers/project.worker.ts', import.meta.url), { type: 'module' });
@@ -25,12 +26,20 @@ export function listed(names: readonly string[]): string {
  * Opens a saved project file as a project of its own: all of it is checked first, then what is whole is stored. What was damaged is
  * named. Returns a problem, or what is to be known of it; both '' where all is well.
  */
-export async function openProjectFile(
+export function openProjectFile(
   file: File,
   onProgress: (doing: string, done: number) => void,
   signal?: AbortSignal,
 ): Promise<{ problem: string; said: string }> {
-  const opened = await inWorker<ProjectApi, OpenedFile>(
+  return takingIn(() => opened(file, onProgress, signal));
+}
+
+async function opened(
+  file: File,
+  onProgress: (doing: string, done: number) => void,
+  signal?: AbortSignal,
+): Promise<{ problem: string; said: string }> {
+  const found = await inWorker<ProjectApi, OpenedFile>(
     worker(),
     signal,
     // Two arguments make one piece of news.
@@ -40,8 +49,8 @@ export async function openProjectFile(
         tell(({ doing, done }: { doing: string; done: number }) => onProgress(doing, done)),
       ) as Promise<OpenedFile>,
   );
-  if (!opened.ok) return { problem: opened.reason, said: '' };
-  const { project, setAside, missing } = opened;
+  if (!found.ok) return { problem: found.reason, said: '' };
+  const { project, setAside, missing } = found;
   await addProject({ ...project, id: crypto.randomUUID() });
   const said = [
     missing.length > 0 &&

@@ -3,6 +3,7 @@ import { beatMapOf, footageName, footageOf, type Media, type Project, type Sound
 import { type Anchor, anchorAtFrame, frameToSeconds, nearestFrame, resolveAnchor } from '@/core/time';
 import { derived } from './derived';
 import { type Progress, syncMedia, takeIn } from './jobs';
+import { takingIn } from './storage-lock';
 import { ELSEWHERE, edit, openNow, useProject } from './store';
 
 /** The threads sound lies on. */
@@ -56,10 +57,11 @@ export async function layTakeSound(takeId: string, onProgress: Progress, signal?
 /** Takes a sound file in as an effect that begins at the playhead. Returns '' or a sentence. */
 export async function layEffect(file: File, onProgress: Progress, signal?: AbortSignal): Promise<string> {
   const here = openNow();
-  const taken = await takeIn(file, onProgress, signal);
-  if (!taken.ok) return taken.reason;
-  if (!here.same()) return ELSEWHERE;
-  return layStored(taken.media);
+  return takingIn(async () => {
+    const taken = await takeIn(file, onProgress, signal);
+    if (!taken.ok) return taken.reason;
+    return here.same() ? layStored(taken.media) : ELSEWHERE;
+  });
 }
 
 /** Lays a sound that is in storage as an effect that begins at the playhead. Returns '' or a sentence. */
