@@ -103,7 +103,7 @@ const ACTIONS: Record<string, Action> = {
     await acknowledged(page, known);
     let [frames, total] = [0, 0];
     known.also = async (again) => {
-      if (frames < 100 || frames > total - 40) return '';
+      if (frames < 130 || frames > total - 40) return '';
       // Some seconds were written, and it was not finished: what was broken off is offered, and can be had.
       await again.goto(`${url}/deliver`);
       const offered = again.getByText('A film was broken off in the making');

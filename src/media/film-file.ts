@@ -5,7 +5,7 @@ import { filesIn, folder, isMaking, removeFile, type SyncFile, syncFile } from '
 export type FilmFormat = 'mp4' | 'webm';
 
 /** Seconds between points up to which a film that was broken off plays. */
-const FRAGMENT = 1;
+const FRAGMENT = 2;
 /** Milliseconds between two times that it is pressed onto the disk. */
 const PRESS = 1000;
 const formatOf = (name: string): FilmFormat => (name.endsWith('webm') ? 'webm' : 'mp4');

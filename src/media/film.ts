@@ -92,7 +92,7 @@ export async function makeFilm(
   if (!(await canEncodeVideo(videoCodec, { width, height })))
     throw new Error(`This browser cannot write ${format === 'mp4' ? 'H.264' : 'VP9'} at ${width}×${height}. Try the other format.`);
   const film = await FilmFile.begin(making, format);
-  const video = new VideoSampleSource({ codec: videoCodec, bitrate: bitrateFor(project), keyFrameInterval: 1, latencyMode: 'quality' });
+  const video = new VideoSampleSource({ codec: videoCodec, bitrate: bitrateFor(project), keyFrameInterval: 2, latencyMode: 'quality' });
   const audio = new AudioSampleSource({ codec: audioCodec, bitrate: 192e3 });
   film.output.addVideoTrack(video, { frameRate: fps(rate) });
   film.output.addAudioTrack(audio);
