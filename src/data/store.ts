@@ -2,7 +2,7 @@ import { applyPatches, type Draft, enablePatches, produceWithPatches } from 'imm
 import { create } from 'zustand';
 import { editProblem, emptyProject, PROJECT_VERSION, type Project, readProject, repairProject } from '@/core/shot';
 import { type Claim, claim } from './claim';
-import { db, openData, type ProjectRow } from './db';
+import { db, type ProjectRow } from './db';
 import { Journal } from './journal';
 
 enablePatches();
@@ -280,6 +280,5 @@ export const DEMO_OPENING = 'demo being opened';
 
 /** Whether a demo was begun and not finished. */
 export async function demoIsBegun(): Promise<boolean> {
-  await openData();
   return (await db.settings.get(DEMO_OPENING)) !== undefined;
 }

@@ -64,13 +64,19 @@ export async function writeMedia(id: string, pour: (put: (chunk: Uint8Array) => 
     });
     access.flush();
     access.close();
-    const handle = (await (await folder('media')).getFileHandle(part)) as unknown as { move(name: string): Promise<void> };
-    await handle.move(id);
+    await renameFile('media', part, id);
   } catch (error) {
     access.close();
     await removeFile('media', part);
     throw error;
   }
+}
+
+/** Gives a file another name in its folder, in the place of any that has it. */
+export async function renameFile(place: Folder, from: string, to: string): Promise<void> {
+  const handle = await (await folder(place)).getFileHandle(from);
+  // TypeScript's library leaves it out.
+  await (handle as unknown as { move(name: string): Promise<void> }).move(to);
 }
 
 export async function removeFile(place: Folder, name: string): Promise<void> {

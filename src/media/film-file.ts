@@ -1,6 +1,6 @@
 import { ALL_FORMATS, BlobSource, Conversion, Input, Mp4OutputFormat, Output, StreamTarget, WebMOutputFormat } from 'mediabunny';
 import { cutToWhole } from './cut-off';
-import { filesIn, folder, isMaking, removeFile, type SyncFile, syncFile } from './files';
+import { filesIn, folder, isMaking, removeFile, renameFile, type SyncFile, syncFile } from './files';
 
 export type FilmFormat = 'mp4' | 'webm';
 
@@ -80,13 +80,12 @@ export class FilmFile {
 export async function wholeFilm(name: string, chosen: FileSystemFileHandle | null): Promise<string> {
   const format = formatOf(name);
   const films = await folder('films');
-  const from = await films.getFileHandle(name);
-  const file = await from.getFile();
+  const file = await (await films.getFileHandle(name)).getFile();
   const final = `film.${format}`;
   const room = await navigator.storage.estimate();
   const fits = (room.quota ?? Number.POSITIVE_INFINITY) - (room.usage ?? 0) > file.size;
   if (!chosen && (format === 'webm' || !fits)) {
-    await (from as unknown as { move(name: string): Promise<void> }).move(final);
+    await renameFile('films', name, final);
     return final;
   }
   const out = await (chosen ?? (await films.getFileHandle(final, { create: true }))).createWritable();

@@ -4,6 +4,7 @@ import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { type ReactNode, useCallback, useEffect, useState } from 'react';
+import { openData } from '@/data/db';
 import { demoIsBegun, newProject, openLast, redo, undo, useProject } from '@/data/store';
 import { sentenceOf } from '@/media/sentence';
 import { Button, Working } from '@/ui/parts';
@@ -52,9 +53,11 @@ function useFirstOpening(): { step: Step | null; demo: () => void } {
     if (useProject.getState().state !== 'opening' || started) return;
     started = true;
     run(async () => {
-      const begun = await demoIsBegun().catch(() => {
-        throw new Error(NO_STORE);
-      });
+      const begun = await openData()
+        .then(demoIsBegun)
+        .catch(() => {
+          throw new Error(NO_STORE);
+        });
       if (begun || !(await openLast())) await demo();
       setTimeout(() => void import('@/data/storage').then(({ tidy }) => tidy()).catch(() => undefined), TIDY_AFTER);
       const { watchForMissing } = await import('@/data/missing');
