@@ -51,6 +51,11 @@ async function acknowledged(page: Page, known: Known): Promise<void> {
   known.states = [state];
 }
 
+async function toStorage(page: Page, url: string): Promise<void> {
+  await page.goto(`${url}/storage`);
+  await page.getByTestId('project-row').first().waitFor({ timeout: 15_000 });
+}
+
 async function toLog(page: Page, url: string): Promise<void> {
   await page.goto(`${url}/shoot`);
   await page.getByTestId('media-files').waitFor({ state: 'attached', timeout: 20_000 });
@@ -181,8 +186,7 @@ const LONGEST: Record<string, number> = { measure: 3500, 'make a film': 5000, re
 
 /** After a restart every project must open whole, with nothing missing that was acknowledged. */
 async function verdict(page: Page, url: string, known: Known): Promise<string> {
-  await page.goto(`${url}/storage`);
-  await page.getByTestId('project-row').first().waitFor({ timeout: 15_000 });
+  await toStorage(page, url);
   const state = await stateOf(page);
   const rows = await storedProjects(page);
   if (known.states.length > 0 && !isReached(known.states[0], state)) return `acknowledged: ${known.states[0]}\nfound: ${state}`;
@@ -221,6 +225,13 @@ export async function kills(
 ): Promise<void> {
   const names = Object.keys(ACTIONS);
   let profile = profileLike(template);
+  let browser: Killable | null = null;
+  const fresh = async (keep: boolean) => {
+    await browser?.kill();
+    browser = null;
+    if (!keep) rmSync(profile, { recursive: true, force: true });
+    profile = profileLike(template);
+  };
   for (let n = 0; n < count && Date.now() < until; n++) {
     const seed = from + n;
     const random = randomSource(seed);
@@ -228,42 +239,28 @@ export async function kills(
     const row = `killed: ${name}`;
     const known: Known = { states: [] };
     const moment = 200 + random() * (LONGEST[name] ?? 1800);
-    let browser: Killable | null = null;
     try {
-      browser = await startOn(profile);
-      let begun: () => void = () => undefined;
-      const ready = new Promise<void>((done) => {
-        begun = done;
-      });
+      if (!browser) {
+        browser = await startOn(profile);
+        await toStorage(browser.page, url);
+      }
       const { page } = browser;
-      const acting = (async () => {
-        await page.goto(`${url}/storage`);
-        await page.getByTestId('project-row').first().waitFor({ timeout: 15_000 });
-        begun();
-        await ACTIONS[name](page, url, random, known, films);
-      })().catch((error: unknown) => {
-        begun();
-        return error;
-      });
-      await ready;
+      const acting = ACTIONS[name](page, url, random, known, films).catch((error: unknown) => error);
       await new Promise((then) => setTimeout(then, moment));
       await browser.kill();
       await acting;
+      // What the restart finds is where the next trial goes on.
       browser = await startOn(profile);
       const problem = await verdict(browser.page, url, known);
       tally.count(row, problem ? 'lost' : 'survived', `seed ${seed}, killed after ${moment.toFixed(0)} ms: ${problem}`);
-      await browser.close();
       // A lost profile is left for looking at; the next trial starts from a whole one, as it does now and then anyway.
-      if (problem || n % 24 === 23) {
-        if (!problem) rmSync(profile, { recursive: true, force: true });
-        profile = profileLike(template);
-      }
+      if (problem || n % 24 === 23) await fresh(Boolean(problem));
     } catch (error) {
       tally.count(row, 'hung', `seed ${seed}, killed after ${moment.toFixed(0)} ms, profile ${profile}: ${error}`);
-      await browser?.kill();
-      profile = profileLike(template);
+      await fresh(true);
     }
   }
+  await browser?.kill();
   rmSync(profile, { recursive: true, force: true });
 }
 

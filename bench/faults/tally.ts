@@ -8,6 +8,7 @@ const COLUMNS: readonly Outcome[] = ['survived', 'lost', 'hung', 'crashed', 'wro
 /** Counts trials by what was tried, and keeps every failure as files that reproduce it. */
 export class Tally {
   private readonly counts = new Map<string, Map<Outcome, number>>();
+  private tried = 0;
   failures = 0;
 
   constructor(private readonly folder: string) {}
@@ -16,6 +17,12 @@ export class Tally {
     const row = this.counts.get(what) ?? new Map<Outcome, number>();
     row.set(outcome, (row.get(outcome) ?? 0) + 1);
     this.counts.set(what, row);
+    this.tried++;
+    // A run that is ended early has its table too.
+    if (this.tried % 50 === 0) {
+      mkdirSync(this.folder, { recursive: true });
+      writeFileSync(join(this.folder, 'table.md'), `${this.table()}\n`);
+    }
     if (outcome === 'survived') return;
     this.failures++;
     const name = `${String(this.failures).padStart(4, '0')}-${outcome.replace(' ', '-')}`;
