@@ -102,6 +102,53 @@ test('two films of one name are two takes, the same film twice is one, and one b
   for (const text of await alerts(page).allTextContents()) expect(text).not.toMatch(/Decoding error|Infinity|undefined/);
 });
 
+/** A copy of an MP4 in which the number at the given place of a box is replaced (ISO/IEC 14496-12). */
+function withNumber(bytes: Buffer, box: string, at: number, value: number): Buffer {
+  const out = Buffer.from(bytes);
+  out.writeUInt32BE(value, out.indexOf(box, 0, 'latin1') + 4 + at);
+  return out;
+}
+
+/** An MP4 whose first track is there many times more. */
+function withTracks(bytes: Buffer, more: number): Buffer {
+  const at = bytes.indexOf('trak', 0, 'latin1') - 4;
+  const moov = bytes.indexOf('moov', 0, 'latin1') - 4;
+  const track = bytes.subarray(at, at + bytes.readUInt32BE(at));
+  const out = Buffer.concat([bytes.subarray(0, at), ...Array.from({ length: more }, () => track), bytes.subarray(at)]);
+  out.writeUInt32BE(bytes.readUInt32BE(moov) + more * track.length, moov);
+  return out;
+}
+
+test('films whose tables lie are taken in or refused within ten seconds each, with a sentence', async ({ page }) => {
+  const plain = readFileSync(film('plain.mp4', 40));
+  ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=160x120:r=25:d=1', '-c:v', 'libvpx-vp9', '-deadline', 'realtime', 'zeroed.webm');
+  ffmpeg('-f', 'lavfi', '-i', 'sine=d=1', 'whole.flac');
+  const webm = readFileSync(join(scratch, 'zeroed.webm')).fill(0, 200);
+  const bad: Record<string, Buffer> = {
+    'samples.mp4': withNumber(plain, 'stsz', 8, 0xffffffff),
+    'times.mp4': withNumber(withNumber(plain, 'stts', 4, 1), 'stts', 8, 0xfffffffe),
+    'long.mp4': withNumber(plain, 'stts', 12, 0x7fffffff),
+    'chunks.mp4': withNumber(plain, 'stco', 4, 0x7fffffff),
+    'runs.mp4': withNumber(plain, 'stsc', 4, 0x00ffffff),
+    'keys.mp4': withNumber(plain, 'stss', 4, 0xffffffff),
+    'tracks.mp4': withTracks(plain, 20_000),
+    'zeroed.webm': webm,
+    'head.flac': readFileSync(join(scratch, 'whole.flac')).subarray(0, 4096),
+  };
+  await startEmpty(page);
+  await toLog(page);
+  for (const [name, buffer] of Object.entries(bad)) {
+    await files(page).setInputFiles({ name, mimeType: 'video/mp4', buffer });
+    const refused = alerts(page).filter({ hasText: name });
+    const answered = async () => (await refused.count()) > 0 || (await kept(page)).media.some((m) => m.name === name);
+    await expect.poll(answered, { timeout: 10_000, message: `${name} is answered in time` }).toBe(true);
+    if ((await refused.count()) > 0) expect(await refused.first().textContent()).not.toMatch(/Decoding error|Infinity|undefined|NaN/);
+  }
+  // A whole film after all of these is taken in as ever.
+  await files(page).setInputFiles(film('after.mp4', 90));
+  await expect.poll(async () => (await kept(page)).media.some((m) => m.name === 'after.mp4'), { timeout: 20_000 }).toBe(true);
+});
+
 test('a sound beside the song is asked about: laid beside it, used instead, or left out', async ({ page }) => {
   await openDemo(page);
   await toLog(page);

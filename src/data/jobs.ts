@@ -76,7 +76,7 @@ export async function inWorker<Api, T>(
 export type Progress = (done: number) => void;
 
 /** Milliseconds that looking into a file may take: what is whole takes a tenth; long sound without an index is read to its end. */
-const looking = (file: File) => 8000 + file.size / 20_000;
+const looking = (file: File) => 6000 + file.size / 20_000;
 
 /** The worker that took the last file in, kept for the next: starting one takes longer than looking at a film. */
 let idleImport: Worker | null = null;
