@@ -135,6 +135,6 @@ test('render: a project file becomes the film; bad input gets a sentence and exi
   ).toEqual(['opus', 'vp9']);
   const refused = batch('takes', makeBadFiles().hevc, '--out', join(scratch, 'none.json'));
   expect(refused.status).toBe(1);
-  expect(refused.stderr).toContain('HEVC (H.265), which this browser cannot decode');
+  expect(refused.stderr).toContain('HEVC (H.265), profile Main, which this browser cannot decode');
   expect(batch('beats').status).toBe(2);
 });

@@ -32,7 +32,7 @@ test('each bad file gets its sentence, and nothing is lost', async ({ page }) =>
   const alerts = page.getByRole('alert');
   await expect(alerts.filter({ hasText: 'text.mp4' })).toContainText('not a video or sound file that can be read', { timeout: 60_000 });
   await expect(alerts.filter({ hasText: 'truncated.mp4' })).toContainText(/breaks off|cut off/);
-  await expect(alerts.filter({ hasText: 'filmed.hevc.mp4' })).toContainText('HEVC (H.265), which this browser cannot decode');
+  await expect(alerts.filter({ hasText: 'filmed.hevc.mp4' })).toContainText('HEVC (H.265), profile Main, which this browser cannot decode');
   await expect(alerts.filter({ hasText: 'empty.mp4' })).toContainText('empty (0 bytes)');
   await expect(alerts.filter({ hasText: 'ninety-minutes.mp4' })).toContainText('90 minutes long');
   await expect(page.getByText(/640×360, 25\.00 fps/)).toHaveCount(1);

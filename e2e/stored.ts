@@ -1,6 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
+import type { Project } from '../src/core/shot/index';
 import { ffmpeg, press, scratch, stage } from './helpers';
 
 export const files = (page: Page) => page.getByTestId('media-files');
@@ -57,4 +58,29 @@ export const renameStored = (page: Page, from: string, to: string) =>
 export async function toLog(page: Page): Promise<void> {
   await press(page, stage(page, 'Shoot'));
   await expect(files(page)).toBeAttached();
+}
+
+/** Puts another document in the place of the open project's and opens it. */
+export async function putProject(page: Page, document: Project): Promise<void> {
+  await page.evaluate(
+    (project) =>
+      new Promise<void>((resolve, reject) => {
+        const open = indexedDB.open('fickle-ribbon');
+        open.onerror = () => reject(open.error);
+        open.onsuccess = () => {
+          const work = open.result.transaction('projects', 'readwrite');
+          const all = work.objectStore('projects');
+          const row = all.get(project.id);
+          row.onsuccess = () => all.put({ ...row.result, document: project });
+          work.onerror = () => reject(work.error);
+          work.oncomplete = () => {
+            open.result.close();
+            resolve();
+          };
+        };
+      }),
+    document,
+  );
+  await page.reload();
+  await expect(page.locator('[data-saved=true]')).toBeVisible();
 }

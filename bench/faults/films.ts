@@ -5,7 +5,7 @@ import { randomSource } from '../../src/core/room/index';
 import { emptyProject, type Project } from '../../src/core/shot/index';
 import { saved, storedProjects, watchCrashes, withEmptyProject } from './browser';
 import { mutated, mutatedDocument, pick } from './mutate';
-import { isClear, type Outcome, type Tally } from './tally';
+import { isClear, type Outcome, type Tally, type Trials } from './tally';
 
 /** Milliseconds that looking at one bad file may take. */
 const LIMIT = 10_000;
@@ -204,7 +204,7 @@ export async function damagedFiles(
   url: string,
   sources: ReadonlyMap<string, Buffer>,
   whole: Parameters<typeof damagedProject>[0],
-  { from, count, until }: { from: number; count: number; until: number },
+  { from, count, until, ready }: Trials,
   tally: Tally,
 ): Promise<void> {
   const names = [...sources.keys()];
@@ -212,6 +212,7 @@ export async function damagedFiles(
   let browser = await launch();
   const BATCH = 40;
   for (let at = 0; at < count && Date.now() < until; at += BATCH) {
+    await ready();
     // A browser that has crashed is started again.
     if (!browser.isConnected()) browser = await launch();
     const seeds = Array.from({ length: Math.min(BATCH, count - at) }, (_, i) => from + at + i);

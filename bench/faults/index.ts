@@ -2,9 +2,10 @@
  * `npm run faults -- --minutes N --seed S`: damaged files, killed browsers, full storage, two tabs, no network and cleared storage against
  * the running application. Prints a table of what was tried and what became of it; every failure is written as files that reproduce it
  * under `bench/faults/found/`. `--slice` is the short run of the tests; `--only` names parts: files, kills, starts, world.
+ * A full run can be spread: `--skip FILES,KILLS` goes on after so many, and nothing is begun while the file of `--pause` exists.
  */
 
-import { readFileSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import { cpus, totalmem } from 'node:os';
 import { parseArgs } from 'node:util';
 import { unzipSync } from 'fflate';
@@ -24,6 +25,10 @@ const { values } = parseArgs({
     only: { type: 'string', default: 'files,kills,starts,world' },
     files: { type: 'string', default: '10000' },
     kills: { type: 'string', default: '1000' },
+    // Trials that an earlier part of the same run has done already.
+    skip: { type: 'string', default: '0,0' },
+    // While this file exists nothing is begun: the machine is needed for something else.
+    pause: { type: 'string', default: '' },
     slice: { type: 'boolean', default: false },
     found: { type: 'string', default: 'bench/faults/found' },
   },
@@ -82,10 +87,14 @@ const { profile, zip } = await template();
 const unpacked = unzipSync(zip);
 const document = JSON.parse(Buffer.from(unpacked['project.json']).toString()) as Project;
 delete unpacked['project.json'];
-const limits = (count: number) => ({ from: seed * 100_000, count, until });
+const ready = async () => {
+  while (values.pause && existsSync(values.pause) && Date.now() < until) await new Promise((again) => setTimeout(again, 1000));
+};
+const limits = (count: number, skip = 0) => ({ from: seed * 100_000 + skip, count: count - skip, until, ready });
+const [skipFiles, skipKills] = values.skip.split(',').map(Number);
 const parts: Record<string, () => Promise<void>> = {
-  files: () => damagedFiles(url, sources, { document, files: unpacked, zip }, limits(counts.files), tally),
-  kills: () => kills(url, profile, films, limits(counts.kills), tally),
+  files: () => damagedFiles(url, sources, { document, files: unpacked, zip }, limits(counts.files, skipFiles), tally),
+  kills: () => kills(url, profile, films, limits(counts.kills, skipKills), tally),
   starts: () => firstStarts(url, limits(counts.starts), tally),
   world: () => worldFaults(url, films, limits(counts.world), tally),
 };

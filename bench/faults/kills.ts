@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test';
 import { randomSource } from '../../src/core/room/index';
 import { type Killable, profileLike, saved, startOn, storedProjects } from './browser';
 import { pick } from './mutate';
-import type { Tally } from './tally';
+import type { Tally, Trials } from './tally';
 
 /** What was acknowledged as saved when the browser was killed, and what may have been saved since. */
 interface Known {
@@ -220,7 +220,7 @@ export async function kills(
   url: string,
   template: string,
   films: readonly { name: string; bytes: Buffer }[],
-  { from, count, until }: { from: number; count: number; until: number },
+  { from, count, until, ready }: Trials,
   tally: Tally,
 ): Promise<void> {
   const names = Object.keys(ACTIONS);
@@ -233,6 +233,7 @@ export async function kills(
     profile = profileLike(template);
   };
   for (let n = 0; n < count && Date.now() < until; n++) {
+    await ready();
     const seed = from + n;
     const random = randomSource(seed);
     const name = names[seed % names.length];
@@ -265,12 +266,9 @@ export async function kills(
 }
 
 /** Breaks the very first start off, by a reload, another page or a kill: the demo must come whole, or go on where it was. */
-export async function firstStarts(
-  url: string,
-  { from, count, until }: { from: number; count: number; until: number },
-  tally: Tally,
-): Promise<void> {
+export async function firstStarts(url: string, { from, count, until, ready }: Trials, tally: Tally): Promise<void> {
   for (let n = 0; n < count && Date.now() < until; n++) {
+    await ready();
     const random = randomSource(from + n);
     const how = ['reload', 'another page', 'kill'][n % 3];
     const profile = profileLike(null);

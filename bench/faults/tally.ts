@@ -5,6 +5,14 @@ import { join } from 'node:path';
 export type Outcome = 'survived' | 'lost' | 'hung' | 'crashed' | 'wrong sentence';
 const COLUMNS: readonly Outcome[] = ['survived', 'lost', 'hung', 'crashed', 'wrong sentence'];
 
+/** Which trials are made: seeds from one on, until a time; each is begun when `ready` says so. */
+export interface Trials {
+  from: number;
+  count: number;
+  until: number;
+  ready: () => Promise<void>;
+}
+
 /** Counts trials by what was tried, and keeps every failure as files that reproduce it. */
 export class Tally {
   private readonly counts = new Map<string, Map<Outcome, number>>();

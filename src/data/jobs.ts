@@ -15,11 +15,11 @@ import type { Sound } from '@/media/sound';
 import type { FilmApi } from '@/workers/film.worker';
 import type { ImportApi, Taken } from '@/workers/import.worker';
 import type { MeasureApi } from '@/workers/measure.worker';
-import type { PictureApi } from '@/workers/picture.worker';
 import type { PlanApi } from '@/workers/plan.worker';
 import type { SongApi } from '@/workers/song.worker';
 import type { SoundApi } from '@/workers/sound.worker';
 import type { Begun } from './derived';
+import { KeptWorker } from './kept-worker';
 
 /** Thrown by a job that the user stopped. */
 export class Cancelled extends Error {
@@ -229,21 +229,7 @@ export function planDay(
   return inWorker<PlanApi, { order: PlannedOrder; table: Timetable }>(planWorker(), signal, (api) => api.planDay(shot, tempo, projectRate));
 }
 
-const pictures = new Map<'film' | 'small', Comlink.Remote<PictureApi>>();
-
-/** The worker that draws the film's preview, or the one for small pictures of takes; each started once, with decoders of its own. */
-export function pictureWorker(use: 'film' | 'small'): Comlink.Remote<PictureApi> {
-  const known = pictures.get(use);
-  if (known) return known;
-  const made = Comlink.wrap<PictureApi>(new Worker(new URL('../workers/picture.worker.ts', import.meta.url), { type: 'module' }));
-  pictures.set(use, made);
-  return made;
-}
-
-let mixing: Comlink.Remote<SoundApi> | null = null;
-
-/** The worker that mixes what is heard, started once. */
-export function soundWorker(): Comlink.Remote<SoundApi> {
-  mixing ??= Comlink.wrap<SoundApi>(new Worker(new URL('../workers/sound.worker.ts', import.meta.url), { type: 'module' }));
-  return mixing;
-}
+/** The worker that mixes what is heard. */
+export const soundWorker = new KeptWorker<SoundApi>(
+  () => new Worker(new URL('../workers/sound.worker.ts', import.meta.url), { type: 'module' }),
+);

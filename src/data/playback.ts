@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { beatMapOf, type Project } from '@/core/shot';
 import { beatToSeconds, frameToSeconds, nearestFrame, secondsToBeat } from '@/core/time';
+import type { LoopFrames, Spot } from '@/media/read-ahead';
 import { samplesOf, soundWorker } from './jobs';
 import { audio, tone } from './sound';
 import { useProject } from './store';
@@ -36,10 +37,14 @@ interface Stretch {
   at: number;
   from: number;
   to: number;
+  /** How often the loop has begun anew before it. */
+  lap: number;
 }
 
 /** Seconds mixed at once, and how far ahead of what is heard. */
 const STRETCH = 1.5;
+/** The first stretch is short, so that it is heard at once. */
+const FIRST = 0.4;
 const AHEAD = 2;
 
 /** Which call of `play` is being heard; what an earlier one still brings is dropped. */
@@ -50,13 +55,29 @@ const sources = new Set<AudioScheduledSourceNode>();
 let clickedTo = 0;
 let ends = 0;
 
-/** Song time being heard now, in seconds. */
-export function songTime(): number {
-  if (!usePlayback.getState().playing) return 0;
-  const now = audio().currentTime;
+/** Song time being heard now, in seconds, and how often the loop has begun anew. */
+function heardNow(): { time: number; lap: number } {
+  if (!usePlayback.getState().playing) return { time: 0, lap: 0 };
+  // What the context renders now leaves the loudspeaker later.
+  const now = audio().currentTime - (audio().outputLatency || 0);
   const heard = stretches.findLast((s) => s.at <= now) ?? stretches[0];
   // Never its very end: that instant is the next stretch's, which with a loop is somewhere else.
-  return heard ? Math.min(heard.to - 1e-3, heard.from + Math.max(0, now - heard.at)) : 0;
+  return heard ? { time: Math.min(heard.to - 1e-3, heard.from + Math.max(0, now - heard.at)), lap: heard.lap } : { time: 0, lap: 0 };
+}
+
+/** Song time being heard now, in seconds. */
+export const songTime = (): number => heardNow().time;
+
+/** Where playing is: the playhead's frame, and how often the loop has begun anew. */
+export const playedSpot = (): Spot => ({ lap: stretches.length ? heardNow().lap : 0, frame: useProject.getState().playhead });
+
+/** The loop in frames of the film; null without one. */
+export function loopFrames(project: Project): LoopFrames | null {
+  const { loop } = usePlayback.getState();
+  if (!loop) return null;
+  const map = beatMapOf(project);
+  const frame = (beat: number) => nearestFrame(Math.max(0, beatToSeconds(map, beat)), project.frame.rate);
+  return { first: frame(loop.from), end: Math.max(frame(loop.from) + 1, frame(loop.to)) };
 }
 
 /** The beats of a stretch of time on the context's clock, as clicks. */
@@ -127,14 +148,13 @@ async function hear(mine: number, begin: number, at: (ready: number) => number):
   if (!project || mine !== run) return false;
   const { sampleRate } = audio();
   const [from, last] = onward(project, begin);
-  const count = Math.round(Math.min(STRETCH, last - from) * sampleRate);
+  const count = Math.round(Math.min(stretches.length ? STRETCH : FIRST, last - from) * sampleRate);
   if (count < 1) return false;
-  const worker = soundWorker();
-  if (given !== project) {
-    given = project;
-    await worker.use(project);
+  if (given?.project !== project || given.started !== soundWorker.started) {
+    await soundWorker.call((api) => api.use(project));
+    given = { project, started: soundWorker.started };
   }
-  const channels = await worker.mix(from, count, sampleRate);
+  const channels = await soundWorker.call((api) => api.mix(from, count, sampleRate));
   if (!channels || mine !== run) return false;
   const buffer = audio().createBuffer(2, count, sampleRate);
   for (const [c, data] of channels.entries()) buffer.copyToChannel(data, c);
@@ -144,10 +164,13 @@ async function hear(mine: number, begin: number, at: (ready: number) => number):
   const start = at(audio().currentTime);
   source.start(start);
   scheduled(source);
-  stretches = [...stretches.filter((s) => s.at + STRETCH > audio().currentTime - 1), { at: start, from, to: from + count / sampleRate }];
+  const before = stretches.at(-1);
+  const lap = (before?.lap ?? 0) + (before && from < begin - 1e-6 ? 1 : 0);
+  const recent = stretches.filter((s) => s.at + STRETCH > audio().currentTime - 1);
+  stretches = [...recent, { at: start, from, to: from + count / sampleRate, lap }];
   return true;
 }
-let given: Project | null = null;
+let given: { project: Project; started: number } | null = null;
 
 /** Keeps what is heard mixed ahead for as long as this run lasts. */
 async function feed(mine: number): Promise<void> {

@@ -9,9 +9,10 @@ import type { LaidTake } from '@/media/laid';
 import type { SeamResult, SurveyPart, TakeSurvey } from '@/media/together';
 import type { TogetherApi } from '@/workers/together.worker';
 import { derived, derivedInParts } from './derived';
-import { inWorker, type Progress, pictureWorker } from './jobs';
+import { inWorker, type Progress } from './jobs';
 import { correctTake, isPlate, marginFor, takeMeasurement } from './media';
 import { findPerson, type Picture } from './person';
+import { takePicture } from './pictures';
 import { edit, useProject } from './store';
 
 export const togetherWorker = () => new Worker(new URL('../workers/together.worker.ts', import.meta.url), { type: 'module' });
@@ -271,7 +272,7 @@ export async function freeFigure(
 ): Promise<CutOutResult> {
   const footage = footageOf(project, take.id);
   const { id, width } = footage;
-  const { found, reason } = await personIn(`${id} ${time}`, () => pictureWorker('small').take(id, width, time));
+  const { found, reason } = await personIn(`${id} ${time}`, () => takePicture(id, width, time));
   onProgress(0.5);
   const made = await inWorker<TogetherApi, CutOutResult>(
     togetherWorker(),

@@ -43,7 +43,7 @@ class TakeStream {
     try {
       if (this.shown && sample.timestamp === this.shownAt) return this.shown;
       this.shownAt = sample.timestamp;
-      this.shown = await planesOf(sample, this.reader.rotation, 1, true);
+      this.shown = await planesOf(sample, this.reader, 1, true);
       return this.shown;
     } finally {
       sample.close();

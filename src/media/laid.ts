@@ -72,7 +72,7 @@ export async function framesAt<T>(
     for await (const sample of reader.samplesAt(alone ? await reader.standAlone(times, take.media.from) : times)) {
       if (!sample) continue;
       try {
-        out.push(make(await planesOf(sample, reader.rotation, reduce, false), sample.timestamp, out[0] ?? null));
+        out.push(make(await planesOf(sample, reader, reduce, false), sample.timestamp, out[0] ?? null));
       } finally {
         sample.close();
       }

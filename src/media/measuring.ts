@@ -57,7 +57,7 @@ async function baseline(media: Footage): Promise<Baseline> {
   try {
     let n = 0;
     for await (const sample of reader.samples(media.from, Math.min(media.to, media.from + 1))) {
-      if (n++ % step === 0 && kept.length < 9) kept.push(await planesOf(sample, reader.rotation, reduceFor(media), true));
+      if (n++ % step === 0 && kept.length < 9) kept.push(await planesOf(sample, reader, reduceFor(media), true));
       sample.close();
     }
   } finally {
@@ -115,7 +115,7 @@ export async function eachFrame(
       try {
         const again = sample.timestamp <= seen + 1e-6;
         if (!again) times.push(sample.timestamp);
-        visit(await planesOf(sample, reader.rotation, reduce, false), again);
+        visit(await planesOf(sample, reader, reduce, false), again);
       } finally {
         sample.close();
       }

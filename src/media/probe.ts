@@ -12,6 +12,7 @@ import {
 } from 'mediabunny';
 import type { Media } from '@/core/shot';
 import { answering } from './answering';
+import { colourOf } from './colour-of';
 
 /** What a file turned out to be: usable media, or a sentence about why it cannot be used. */
 export type Probe = { ok: true; media: Omit<Media, 'id' | 'name' | 'bytes' | 'type'> } | { ok: false; reason: string };
@@ -27,6 +28,27 @@ const NAMES: Record<string, string> = {
   mpeg4: 'MPEG-4 Part 2',
   mpeg2: 'MPEG-2',
 };
+
+/** Profiles by the number in a codec's own string: ITU-T H.264 annex A and H.265 annex A. */
+const AVC_PROFILES: Record<number, string> = {
+  66: 'Baseline',
+  77: 'Main',
+  88: 'Extended',
+  100: 'High',
+  110: 'High 10',
+  122: 'High 4:2:2',
+  244: 'High 4:4:4 Predictive',
+  44: 'CAVLC 4:4:4 Intra',
+};
+const HEVC_PROFILES: Record<number, string> = { 1: 'Main', 2: 'Main 10', 3: 'Main Still Picture', 4: 'Range Extensions' };
+
+/** The profile of H.264 or HEVC as words after its name; '' where it is not known. */
+export function profileOf(codecString: string | null): string {
+  const avc = /^avc[13]\.([0-9a-f]{2})/i.exec(codecString ?? '');
+  const hevc = /^(?:hvc1|hev1)\.[ABC]?(\d+)/.exec(codecString ?? '');
+  const name = avc ? AVC_PROFILES[Number.parseInt(avc[1], 16)] : hevc && HEVC_PROFILES[Number(hevc[1])];
+  return name ? `, profile ${name}` : '';
+}
 
 const NO_INDEX = 'The file is damaged or was cut off: its index cannot be read. Copy it from the camera again, whole.';
 const refused = (reason: string): Probe => ({ ok: false, reason });
@@ -80,9 +102,9 @@ async function probeVideo(track: InputVideoTrack, audio: InputAudioTrack | null)
       `This file is ${Math.round(duration / 60)} minutes long. Takes of up to 60 minutes are taken in: cut out the part you need and import that.`,
     );
   if (!(await track.canDecode())) {
-    const name = NAMES[codec] ?? codec;
+    const name = `${NAMES[codec] ?? codec}${profileOf(await track.getCodecParameterString().catch(() => null))}`;
     return refused(
-      `This was filmed in ${name}, which this browser cannot decode. Set the camera to H.264 for the next take, and convert this one: ffmpeg -i in.mov -c:v libx264 -crf 16 -pix_fmt yuv420p -c:a aac out.mp4`,
+      `This was filmed in ${name}, which this browser cannot decode. Set the camera to H.264 High for the next take, and convert this one: ffmpeg -i in.mov -c:v libx264 -profile:v high -crf 16 -pix_fmt yuv420p -c:a aac out.mp4`,
     );
   }
   const sink = new EncodedPacketSink(track);
@@ -98,7 +120,7 @@ async function probeVideo(track: InputVideoTrack, audio: InputAudioTrack | null)
   }
   const stats = await track.computePacketStats(240);
   const rate = stats.averagePacketRate;
-  const colour = await track.getColorSpace();
+  const { space, wide } = await colourOf(track);
   const height = await track.getDisplayHeight();
   const width = await track.getDisplayWidth();
   if (Math.min(width, height) < SMALLEST || Math.max(width, height) > 16_384)
@@ -118,10 +140,8 @@ async function probeVideo(track: InputVideoTrack, audio: InputAudioTrack | null)
       fps: rate,
       variableRate: await isVariable(sink, rate),
       hasSound: audio !== null && (await audio.canDecode()),
-      colour: {
-        matrix: colour.matrix === 'bt709' || (!colour.matrix && Math.min(width, height) >= 576) ? 'bt709' : 'bt601',
-        fullRange: colour.fullRange ?? false,
-      },
+      colour: space,
+      ...(wide && wide.transfer !== 'sdr' && { dynamic: wide.transfer }),
     },
   };
 }

@@ -136,7 +136,7 @@ async function emptyRoom(width: number, height: number): Promise<Planes> {
   try {
     const frames: Planes[] = [];
     for await (const sample of reader.samples(0, 0.6)) {
-      frames.push(await planesOf(sample, reader.rotation, 1, true));
+      frames.push(await planesOf(sample, reader, 1, true));
       sample.close();
     }
     const [first] = frames;

@@ -3,7 +3,7 @@ import { VideoSample } from 'mediabunny';
 import { LiveMeter, type LiveReading, lumaOf, type PoseMatch, poseMatch } from '@/core/measure';
 import { BT709, type Planes } from '@/core/picture';
 import { openMedia } from '@/media/files';
-import { FrameReader, planesOf } from '@/media/frames';
+import { AS_IT_IS, FrameReader, planesOf } from '@/media/frames';
 import { partRecording, Recording, savedFromCrash } from '@/media/recording';
 import { SimulatedCamera, type Simulation } from '@/media/simulated-camera';
 
@@ -45,7 +45,7 @@ const clock = (frame: VideoFrame) => frame.timestamp / 1e6;
 async function measure(frame: VideoFrame): Promise<void> {
   const sample = new VideoSample(frame.clone());
   try {
-    const planes = await planesOf(sample, 0, reduceFor(sample.codedWidth), true);
+    const planes = await planesOf(sample, AS_IT_IS, reduceFor(sample.codedWidth), true);
     if (wanted) {
       wanted.push(planes);
       if (wanted.length >= REFERENCE_FRAMES) {
@@ -144,7 +144,7 @@ async function frameAt({ mediaId, time }: FramePlace): Promise<Planes> {
     for await (const sample of reader.samplesAt([time])) {
       if (!sample) break;
       try {
-        return await planesOf(sample, reader.rotation, reduceFor(sample.codedWidth), true);
+        return await planesOf(sample, reader, reduceFor(sample.codedWidth), true);
       } finally {
         sample.close();
       }

@@ -1,17 +1,21 @@
 import * as Comlink from 'comlink';
 import type { Project } from '@/core/shot';
 import type { LaidTake } from '@/media/laid';
-import { Preview } from '@/media/preview';
+import { type Picture, Preview } from '@/media/preview';
+import { type LoopFrames, ReadAhead, type Spot } from '@/media/read-ahead';
 
 let preview = new Preview();
 let project: Project | null = null;
+let playing: ReadAhead | null = null;
 
-const send = (picture: { width: number; height: number; rgba: Uint8ClampedArray<ArrayBuffer> }) =>
-  Comlink.transfer(picture, [picture.rgba.buffer]);
+const send = (picture: Picture) => Comlink.transfer(picture, [picture.rgba.buffer]);
 
 const api = {
   use(next: Project) {
-    if (project && next.id !== project.id) preview = new Preview();
+    if (project && next.id !== project.id) {
+      void preview.close();
+      preview = new Preview();
+    }
     project = next;
   },
   async frame(frame: number) {
@@ -23,6 +27,21 @@ const api = {
   },
   async take(mediaId: string, width: number, time: number) {
     return send(await preview.take(mediaId, width, time));
+  },
+  /** Makes pictures from a spot on until it is stopped or begun anew. `show` gets each in order. */
+  async play(from: Spot, loop: LoopFrames | null, show: (spot: Spot, picture: Picture) => void) {
+    playing?.stop();
+    if (!project) throw new Error('No project is open.');
+    const mine = new ReadAhead(preview, project, from, loop, (spot, picture) => show(spot, send(picture)));
+    playing = mine;
+    await mine.run();
+  },
+  clock(heard: Spot, taken: number) {
+    playing?.clock(heard, taken);
+  },
+  stop() {
+    playing?.stop();
+    playing = null;
   },
 };
 export type PictureApi = typeof api;

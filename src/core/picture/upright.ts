@@ -1,4 +1,5 @@
 import type { Pixels } from '../units';
+import { BT709, type ColourSpace, fromRgbMatrix } from './colour';
 import { blackPlanes, type Planes } from './planes';
 
 /** One plane turned clockwise by a quarter, half or three quarters. */
@@ -99,25 +100,26 @@ export function reducedPlanes(planes: Planes, by: number): Planes {
   return out;
 }
 
-/** RGBA bytes (full-range R'G'B') to BT.709 limited planes; an odd last row or column is dropped. */
-export function fromRgba(rgba: Uint8Array, width: Pixels, height: Pixels): Planes {
+/** RGBA bytes (full-range R'G'B') to planes of a colour space, BT.709 limited unless given; an odd last row or column is dropped. */
+export function fromRgba(rgba: Uint8Array, width: Pixels, height: Pixels, space: ColourSpace = BT709): Planes {
   const out = blackPlanes(width & ~1, height & ~1);
   const half = out.width >> 1;
+  const m = fromRgbMatrix(space).map((v, i) => (i % 4 === 3 ? v + 0.5 : v / 255));
   for (let y = 0; y < out.height; y += 2) {
     for (let x = 0; x < half; x++) {
-      let [u, v] = [0, 0];
+      let [r, g, b] = [0, 0, 0];
       for (let q = 0; q < 4; q++) {
         const row = y + (q >> 1);
         const column = 2 * x + (q & 1);
         const at = 4 * (row * width + column);
-        const [r, g, b] = [rgba[at], rgba[at + 1], rgba[at + 2]];
-        const luma = 0.2126 * r + 0.7152 * g + 0.0722 * b;
-        out.y[row * out.width + column] = 16.5 + (219 / 255) * luma;
-        u += ((b - luma) / 1.8556) * (224 / 255);
-        v += ((r - luma) / 1.5748) * (224 / 255);
+        out.y[row * out.width + column] = m[0] * rgba[at] + m[1] * rgba[at + 1] + m[2] * rgba[at + 2] + m[3];
+        r += rgba[at] / 4;
+        g += rgba[at + 1] / 4;
+        b += rgba[at + 2] / 4;
       }
-      out.u[(y >> 1) * half + x] = Math.min(255, Math.max(0, Math.round(128 + u / 4)));
-      out.v[(y >> 1) * half + x] = Math.min(255, Math.max(0, Math.round(128 + v / 4)));
+      const at = (y >> 1) * half + x;
+      out.u[at] = Math.min(255, m[4] * r + m[5] * g + m[6] * b + m[7]);
+      out.v[at] = Math.min(255, m[8] * r + m[9] * g + m[10] * b + m[11]);
     }
   }
   return out;

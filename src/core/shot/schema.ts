@@ -28,6 +28,8 @@ export const mediaSchema = z.object({
   variableRate: z.boolean(),
   hasSound: z.boolean(),
   colour: z.object({ matrix: z.enum(['bt709', 'bt601']), fullRange: z.boolean() }),
+  /** High dynamic range as it was filmed; its pictures are drawn in to BT.709 as they are read. */
+  dynamic: z.optional(z.enum(['pq', 'hlg'])),
   /** What a kept picture was worked out from; another is made when that changes. */
   madeFrom: z.optional(z.string().check(z.maxLength(80))),
 });

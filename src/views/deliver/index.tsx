@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { filmFrames, type Project } from '@/core/shot';
 import { fps, frameToSeconds, STANDARD_RATES, toTimecode } from '@/core/time';
 import { Cancelled, makeFilm, makeStill } from '@/data/jobs';
+import { useSettledPlayhead } from '@/data/playhead';
 import { listed, saveProjectFile } from '@/data/project-file';
 import { edit, useProject } from '@/data/store';
 import { download, PACKED, slug, storedFilm } from '@/data/stored';
@@ -39,7 +40,7 @@ function timeLeft(began: number, done: number): string {
 
 export function DeliverView() {
   const project = useProject((s) => s.project);
-  const playhead = useProject((s) => s.playhead);
+  const playhead = useSettledPlayhead();
   const [doing, setDoing] = useState<Doing | null>(null);
   const [said, setSaid] = useState<{ level: 'good' | 'bad'; text: string } | null>(null);
   const [film, setFilm] = useState('');

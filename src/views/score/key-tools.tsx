@@ -11,8 +11,8 @@ import {
   withMirrored,
   withMoved,
 } from '@/core/shot';
+import { useSettledPlayhead } from '@/data/playhead';
 import { addressOf, changeKeys, keysOf, type NumberAt, removeKeys, setKey } from '@/data/shots';
-import { useProject } from '@/data/store';
 import { Button, NumberField } from '@/ui/parts';
 import { SelectField } from '@/ui/value-field';
 import { EaseField } from './ease-field';
@@ -29,7 +29,7 @@ interface KeyToolsProps {
 
 /** The value at the playhead, the key there and its easing; and what is done with several keys at once. */
 export function KeyTools({ shot, at, kind, scene, value, inside }: KeyToolsProps) {
-  const playhead = useProject((s) => s.playhead);
+  const playhead = useSettledPlayhead();
   const { chosen, boxing } = useScore();
   const keys = keysOf(shot, at);
   const track = keys ? trackOf(scene, keys) : [];

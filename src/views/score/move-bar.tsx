@@ -6,6 +6,7 @@ import type { Project } from '@/core/shot';
 import { anchorAtFrame, barAndBeat } from '@/core/time';
 import { layMove, likelyTakes, type MoveKind, TAKES_FOR } from '@/data/moves';
 import { seek } from '@/data/playback';
+import { useSettledPlayhead } from '@/data/playhead';
 import { useProject } from '@/data/store';
 import { Button, Note, NumberField, Working } from '@/ui/parts';
 import { TakeChoice } from './take-choice';
@@ -20,7 +21,7 @@ const MOVES: readonly [MoveKind, string, string][] = [
 
 /** The five moves, each laid on the playhead's beat from takes that are likely, or chosen here. */
 export function MoveBar({ project }: { project: Project }) {
-  const playhead = useProject((s) => s.playhead);
+  const playhead = useSettledPlayhead();
   const [chosen, setChosen] = useState<Record<number, string>>({});
   const [choosing, setChoosing] = useState(false);
   const [panels, setPanels] = useState(3);

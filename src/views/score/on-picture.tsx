@@ -1,21 +1,24 @@
 'use client';
 import { layerFrames, type Project, type Shot, sceneOf } from '@/core/shot';
+import { usePlayback } from '@/data/playback';
+import { useSettledPlayhead } from '@/data/playhead';
 import { keysOf } from '@/data/shots';
-import { useProject } from '@/data/store';
 import { BoxMask, LineMask, PointMask } from './mask-overlays';
 import { PositionPath } from './position-path';
 import { shownNumber, useScore } from './use-score';
 
 /** What lies over the film's picture for the number that is shown: its mask, or the path of its layer. */
 export function OnPicture({ project, shot }: { project: Project; shot: Shot }) {
-  const playhead = useProject((s) => s.playhead);
+  const playhead = useSettledPlayhead();
+  const playing = usePlayback((s) => s.playing);
   const number = useScore((s) => s.number);
   const at = shownNumber(shot, number);
   const layer = shot.layers.find((l) => l.id === at?.layerId);
   if (!at || !layer) return null;
   const scene = sceneOf(project, shot);
   const [from, to] = layerFrames(scene, layer);
-  if (playhead < from || playhead >= to) return null;
+  // What is dragged stands still; while it plays there is the picture alone.
+  if (playing || playhead < from || playhead >= to) return null;
   const mask = layer.masks.find((m) => m.id === at.maskId);
   const props = { project, shot, scene, layer, playhead };
   if (mask?.kind === 'line') return <LineMask {...props} mask={mask} />;

@@ -19,6 +19,7 @@ import {
 } from '@/core/shot';
 import { beatOfFrame, frameToSeconds } from '@/core/time';
 import { seek } from '@/data/playback';
+import { useSettledPlayhead } from '@/data/playhead';
 import { changeKeys, keysOf, type NumberAt, removeKeys, setKey } from '@/data/shots';
 import { useProject } from '@/data/store';
 import { useThumbnail } from '@/views/shared';
@@ -120,7 +121,7 @@ interface ThreadProps {
 }
 
 function Thread({ project, shot, at, kind, name }: ThreadProps) {
-  const playhead = useProject((s) => s.playhead);
+  const playhead = useSettledPlayhead();
   const { chosen, boxing } = useScore();
   const scroller = useRef<HTMLDivElement>(null);
   const area = useRef<HTMLDivElement>(null);
@@ -156,13 +157,15 @@ function Thread({ project, shot, at, kind, name }: ThreadProps) {
   const inside = playhead >= first && playhead < end;
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
+      const { playhead } = useProject.getState();
+      const inside = playhead >= first && playhead < end;
       if ((e.target as HTMLElement).closest('input, textarea, select') || !inside) return;
       if (e.key.toLowerCase() === 'k' && !e.ctrlKey && !e.metaKey) setKey(at, playhead, numberHere(scene, shot, at, playhead));
       if (e.key === 'Delete') removeKeys(at, chosen.size ? chosen : new Set([playhead]));
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [at, scene, shot, playhead, inside, chosen]);
+  }, [at, scene, shot, first, end, chosen]);
   const where = (e: PointerEvent) => {
     const box = area.current?.getBoundingClientRect();
     if (!box) return { frame: first, value: 0 };

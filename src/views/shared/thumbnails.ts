@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { pictureWorker } from '@/data/jobs';
+import { takePicture } from '@/data/pictures';
 import { filmPictureSettled } from './film-picture';
 
 const made = new Map<string, string>();
@@ -16,7 +16,7 @@ async function serve(): Promise<void> {
 }
 
 async function make(mediaId: string, width: number, time: number): Promise<string> {
-  const picture = await pictureWorker('small').take(mediaId, width, time);
+  const picture = await takePicture(mediaId, width, time);
   const canvas = document.createElement('canvas');
   canvas.width = 240;
   canvas.height = Math.round((240 * picture.height) / picture.width);

@@ -1,7 +1,7 @@
 'use client';
 import { ChevronLeft, ChevronRight, Pause, Play } from 'lucide-react';
-import { type ReactNode, useEffect } from 'react';
-import { beatMapOf } from '@/core/shot';
+import { type ReactNode, useEffect, useLayoutEffect, useRef } from 'react';
+import { beatMapOf, type Project } from '@/core/shot';
 import { barAndBeat, beatOfFrame, beatToSeconds, nearestFrame, toTimecode } from '@/core/time';
 import { seek, togglePlay, usePlayback } from '@/data/playback';
 import { useProject } from '@/data/store';
@@ -32,33 +32,55 @@ function onKey(e: KeyboardEvent): void {
   e.preventDefault();
 }
 
-/** Play, step by frame, and where the playhead is in bars, timecode and frames; `children` are more ways to listen. */
-export function Transport({ children }: { children?: ReactNode }) {
+/** Where the playhead is; written as it moves, without anything else being drawn anew. */
+function Where({ project }: { project: Project }) {
+  const text = useRef<HTMLSpanElement>(null);
+  useLayoutEffect(() => {
+    const map = beatMapOf(project);
+    const { rate } = project.frame;
+    const write = () => {
+      const [bar, beat, time] = text.current?.querySelectorAll('[data-part]') ?? [];
+      const { playhead } = useProject.getState();
+      const here = barAndBeat(map, beatOfFrame(map, playhead, rate));
+      if (!bar) return;
+      bar.textContent = String(here.bar);
+      beat.textContent = here.beat.toFixed(2);
+      time.textContent = toTimecode(playhead, rate);
+    };
+    write();
+    return useProject.subscribe((now, before) => now.playhead !== before.playhead && write());
+  }, [project]);
+  return (
+    <span ref={text} className="num text-sm sm:min-w-44 sm:text-base" data-testid="where">
+      bar <strong data-part="bar" /> beat <strong data-part="beat" />
+      <span className="ml-2 text-faint" data-part="time" />
+    </span>
+  );
+}
+
+/** Play, step by frame, and where the playhead is in bars, timecode and frames; `children` are more ways to listen. Of several on a page one has `keys`. */
+export function Transport({ children, keys = true }: { children?: ReactNode; keys?: boolean }) {
   const project = useProject((s) => s.project);
-  const playhead = useProject((s) => s.playhead);
   const { playing, click } = usePlayback();
   useEffect(() => {
+    if (!keys) return;
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, []);
+  }, [keys]);
   if (!project) return null;
-  const map = beatMapOf(project);
-  const { bar, beat } = barAndBeat(map, beatOfFrame(map, playhead, project.frame.rate));
+  const step = (by: number) => seek(useProject.getState().playhead + by);
   return (
     <div className="flex flex-wrap items-center gap-1">
       <Button kind="main" onClick={togglePlay} aria-label={playing ? 'Pause' : 'Play'} className="w-14">
         {playing ? <Pause size={18} aria-hidden /> : <Play size={18} aria-hidden />}
       </Button>
-      <Button kind="quiet" onClick={() => seek(playhead - 1)} aria-label="One frame back" className="px-1.5 sm:px-2">
+      <Button kind="quiet" onClick={() => step(-1)} aria-label="One frame back" className="px-1.5 sm:px-2">
         <ChevronLeft size={20} aria-hidden />
       </Button>
-      <Button kind="quiet" onClick={() => seek(playhead + 1)} aria-label="One frame on" className="px-1.5 sm:px-2">
+      <Button kind="quiet" onClick={() => step(1)} aria-label="One frame on" className="px-1.5 sm:px-2">
         <ChevronRight size={20} aria-hidden />
       </Button>
-      <span className="num text-sm sm:min-w-44 sm:text-base" data-testid="where">
-        bar <strong>{bar}</strong> beat <strong>{beat.toFixed(2)}</strong>
-        <span className="ml-2 text-faint">{toTimecode(playhead, project.frame.rate)}</span>
-      </span>
+      <Where project={project} />
       {children}
       <Tick className="ml-auto px-1 text-sm" ticked={click} onTick={(on) => usePlayback.setState({ click: on })}>
         Click

@@ -39,8 +39,9 @@ export function TakeRow({ take }: { take: Take }) {
         <div>
           <Tape index={take.tape}>{footageName(media)}</Tape>
           <p className="num mt-1 text-sm text-faint">
-            {media.width}×{media.height}, {media.fps.toFixed(2)} fps{media.variableRate ? ' (varies)' : ''},{' '}
-            {(media.to - media.from).toFixed(1)} s, {media.codec}
+            {media.width}×{media.height}, {media.fps.toFixed(2)} fps{media.variableRate ? ' (varies)' : ''}
+            {media.dynamic ? `, HDR (${media.dynamic.toUpperCase()}) drawn in to BT.709` : ''}, {(media.to - media.from).toFixed(1)} s,{' '}
+            {media.codec}
             {media.hasSound ? '' : ', no sound'}
             {media.rotation ? `, turned ${media.rotation}°` : ''}
           </p>

@@ -15,8 +15,8 @@ import {
   withBeatAt,
   withLocks,
 } from '@/core/time';
+import { useSettledPlayhead } from '@/data/playhead';
 import { changeMap, solveRest } from '@/data/song';
-import { useProject } from '@/data/store';
 import { Button, NumberField } from '@/ui/parts';
 import { useTaps } from './use-taps';
 
@@ -55,7 +55,7 @@ function NearestBeat({ map, at }: { map: BeatMap; at: number }) {
 
 /** How the beats are put right: one of them, all of them, by tapping, or by solving again around what is right. */
 export function BeatTools({ project, duration }: { project: Project; duration: number }) {
-  const playhead = useProject((s) => s.playhead);
+  const playhead = useSettledPlayhead();
   const { count, said, tap } = useTaps(duration);
   const map = project.song?.map ?? null;
   const at = frameToSeconds(playhead, project.frame.rate);

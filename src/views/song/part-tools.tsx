@@ -3,7 +3,8 @@ import { X } from 'lucide-react';
 import type { Part, Project } from '@/core/shot';
 import { barAndBeat, beatToSeconds, frameToSeconds, nearestFrame, secondsToBeat } from '@/core/time';
 import { seek } from '@/data/playback';
-import { edit, useProject } from '@/data/store';
+import { useSettledPlayhead } from '@/data/playhead';
+import { edit } from '@/data/store';
 import { Button } from '@/ui/parts';
 import { tapeStyle } from '@/ui/tape';
 
@@ -14,7 +15,7 @@ const changeParts = (label: string, change: (parts: Part[]) => Part[]) =>
 
 /** The parts of the song: gone to, named, begun at the playhead's bar, taken away. */
 export function PartTools({ project }: { project: Project }) {
-  const playhead = useProject((s) => s.playhead);
+  const playhead = useSettledPlayhead();
   const song = project.song;
   const map = song?.map;
   if (!song || !map) return <p>Parts lie on bar lines. Find or tap the beat first.</p>;

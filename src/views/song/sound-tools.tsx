@@ -5,7 +5,8 @@ import type { Sync } from '@/core/measure';
 import { beatMapOf, footageOf, type Project, type SoundClip } from '@/core/shot';
 import { gainAt, gainPoints } from '@/core/song';
 import { barAndBeat, describeAnchor, frameToSeconds, secondsToBeat } from '@/core/time';
-import { edit, useProject } from '@/data/store';
+import { useSettledPlayhead } from '@/data/playhead';
+import { edit } from '@/data/store';
 import { changeClip, clipToPlayhead, heardInSong, layEffect, layTakeSound, meantBeat, setGain, THREADS, type Thread } from '@/data/threads';
 import { Button, Note, NumberField, Tick, Working } from '@/ui/parts';
 import { FileButton } from './file-button';
@@ -15,7 +16,7 @@ const NAMES: Record<Thread, string> = { song: 'Song', takes: 'Take sound', effec
 
 /** One thread: on or off, its gain at the playhead, and the whole of it. */
 function ThreadRow({ project, thread, duration }: { project: Project; thread: Thread; duration: number }) {
-  const playhead = useProject((s) => s.playhead);
+  const playhead = useSettledPlayhead();
   const map = beatMapOf(project);
   const time = frameToSeconds(playhead, project.frame.rate);
   const { on, gains } = project.sound[thread];

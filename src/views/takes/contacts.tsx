@@ -2,8 +2,8 @@
 import { useEffect, useRef, useState } from 'react';
 import { footageName, footageOf, type Project, plannedSlots, type Take } from '@/core/shot';
 import { type Contact, furthestIn, type Ranked, rankContacts } from '@/data/contacts';
-import { pictureWorker } from '@/data/jobs';
 import { isPlate } from '@/data/media';
+import { laidPicture } from '@/data/pictures';
 import { laid } from '@/data/together';
 import { Button, Note, NumberField, Tape, Working } from '@/ui/parts';
 import { SelectField } from '@/ui/value-field';
@@ -172,7 +172,7 @@ function MetPicture({ project, a, b, at, share }: { project: Project; a: Take; b
       const pictures = [];
       for (const [i, take] of [a, b].entries()) {
         const lies = await laid(project, take, () => undefined);
-        const made = await pictureWorker('small').laid(lies, at[i]);
+        const made = await laidPicture(lies, at[i]);
         pictures.push(new ImageData(made.rgba, made.width, made.height));
       }
       const pen = canvas.current?.getContext('2d');

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 import type { Project, Take } from '@/core/shot';
-import { pictureWorker } from '@/data/jobs';
+import { laidPicture } from '@/data/pictures';
 import { laid } from '@/data/together';
 import type { LaidTake } from '@/media/laid';
 
@@ -38,9 +38,7 @@ export function useLaidPicture(lies: LaidTake | null, time: number): ImageData |
       while (wanted.current) {
         const now = wanted.current;
         wanted.current = null;
-        const made = await pictureWorker('small')
-          .laid(now.lies, now.time)
-          .catch(() => null);
+        const made = await laidPicture(now.lies, now.time).catch(() => null);
         if (made) setPicture(new ImageData(made.rgba, made.width, made.height));
       }
       busy.current = false;

@@ -1,0 +1,18 @@
+import type { LaidTake } from '@/media/laid';
+import type { Picture } from '@/media/preview';
+import type { PictureApi } from '@/workers/picture.worker';
+import { KeptWorker } from './kept-worker';
+
+const newWorker = () => new Worker(new URL('../workers/picture.worker.ts', import.meta.url), { type: 'module' });
+
+/** Draws the film; the other one small pictures of takes, with decoders of its own. */
+export const filmWorker = new KeptWorker<PictureApi>(newWorker);
+const small = new KeptWorker<PictureApi>(newWorker);
+
+/** One frame of a take by itself, about 640 pixels wide. */
+export const takePicture = (mediaId: string, width: number, time: number): Promise<Picture> =>
+  small.call((api) => api.take(mediaId, width, time) as Promise<Picture>);
+
+/** One frame of a take laid on its set-up's reference. */
+export const laidPicture = (take: LaidTake, time: number): Promise<Picture> =>
+  small.call((api) => api.laid(take, time) as Promise<Picture>);

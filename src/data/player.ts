@@ -1,0 +1,72 @@
+import * as Comlink from 'comlink';
+import type { Project } from '@/core/shot';
+import type { Picture } from '@/media/preview';
+import { isLater, type LoopFrames, type Spot } from '@/media/read-ahead';
+import { filmWorker } from './pictures';
+
+let told: { project: Project; started: number } | null = null;
+
+/** Gives the worker the project where it does not have it yet. */
+async function give(project: Project): Promise<void> {
+  if (told?.project === project && told.started === filmWorker.started) return;
+  await filmWorker.call((api) => api.use(project));
+  told = { project, started: filmWorker.started };
+}
+
+/** One frame of a project's film. */
+export async function filmPicture(project: Project, frame: number): Promise<Picture> {
+  await give(project);
+  return filmWorker.call((api) => api.frame(frame) as Promise<Picture>);
+}
+
+interface Ready extends Spot {
+  picture: Picture;
+}
+
+interface Reading {
+  project: Project;
+  loop: LoopFrames | null;
+}
+
+let reading: Reading | null = null;
+let ready: Ready[] = [];
+/** The newest picture that was due, kept until there is another. */
+let shown: Ready | null = null;
+
+/** Has pictures made ahead from a spot on, until it is called for another project, another loop, or `stopReading`. */
+export function readAhead(project: Project, from: Spot, loop: LoopFrames | null): void {
+  if (reading?.project === project && reading.loop?.first === loop?.first && reading.loop?.end === loop?.end) return;
+  const mine: Reading = { project, loop };
+  reading = mine;
+  ready = [];
+  const show = Comlink.proxy((spot: Spot, picture: Picture) => {
+    if (reading === mine) ready.push({ ...spot, picture });
+  });
+  void (async () => {
+    await give(project);
+    if (reading === mine) await filmWorker.call((api) => api.play(from, loop, show), 2 ** 31 - 1);
+  })().catch(() => {
+    // What cannot be drawn is said by the picture that is asked for when playing stops.
+    if (reading === mine) stopReading();
+  });
+}
+
+export function stopReading(): void {
+  if (!reading) return;
+  reading = null;
+  ready = [];
+  shown = null;
+  filmWorker.call((api) => api.stop()).catch(() => undefined);
+}
+
+/** The newest ready picture that is due at a spot; null where there is none yet. Those before it are given back. */
+export function pictureAt(spot: Spot): (Spot & { picture: Picture }) | null {
+  const later = ready.findIndex((r) => isLater(r, spot));
+  const due = later < 0 ? ready.length : later;
+  if (due > 0) {
+    shown = ready[due - 1];
+    ready = ready.slice(due);
+  }
+  if (reading) filmWorker.call((api) => api.clock(spot, due)).catch(() => undefined);
+  return shown;
+}
