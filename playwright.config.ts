@@ -14,6 +14,8 @@ export default defineConfig({
   use: {
     baseURL: `http://127.0.0.1:${PORT}`,
     acceptDownloads: true,
+    // Kept pages would outlive a test; those of their own browser are in `offline.spec.ts`.
+    serviceWorkers: 'block',
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [...CHROMIUM_ARGS, '--autoplay-policy=no-user-gesture-required'],

@@ -1,6 +1,6 @@
 /**
  * Prints a table of ratios, each side by side in one run: the two sides are interleaved and medians of 5 are compared.
- * Needs a build (`npx next build`) and ffmpeg. `npm run bench`.
+ * Needs a build (`npm run build`) and ffmpeg. `npm run bench`.
  */
 import { execFileSync, spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';

@@ -20,7 +20,11 @@ export function copyOf(profile: string): string {
 }
 
 /** A browser of its own on a profile, as the project of the test asks for. */
-export function browserOf(profile: string, info: Pick<TestInfo, 'project'>): Promise<BrowserContext> {
+export function browserOf(
+  profile: string,
+  info: Pick<TestInfo, 'project'>,
+  serviceWorkers: 'block' | 'allow' = 'block',
+): Promise<BrowserContext> {
   const { launchOptions, baseURL, viewport, hasTouch, isMobile, deviceScaleFactor } = info.project.use;
   return chromium.launchPersistentContext(profile, {
     ...launchOptions,
@@ -30,6 +34,7 @@ export function browserOf(profile: string, info: Pick<TestInfo, 'project'>): Pro
     isMobile,
     deviceScaleFactor,
     acceptDownloads: true,
+    serviceWorkers,
   });
 }
 

@@ -17,7 +17,7 @@ function freePort(): Promise<number> {
 /** Starts the built application, or uses the one at RIBBON_URL; `stop` ends what was started. Throws a sentence when it was not built. */
 export async function startServer(port?: number): Promise<{ url: string; stop: () => void }> {
   if (process.env.RIBBON_URL) return { url: process.env.RIBBON_URL, stop: () => undefined };
-  if (!existsSync('.next/BUILD_ID')) throw new Error('The application is not built yet. Run: npx next build');
+  if (!existsSync('.next/BUILD_ID')) throw new Error('The application is not built yet. Run: npm run build');
   const chosen = port ?? (await freePort());
   // On this machine only, unless asked otherwise: HOST=0.0.0.0 lets a phone on the same network in.
   const host = process.env.HOST ?? '127.0.0.1';

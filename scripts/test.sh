@@ -19,7 +19,7 @@ wait
 cat "$reports/lint.txt"
 step "lint, architecture, dead code" test "$(cat "$reports/lint.rc")" = 0
 export DEMO_PROFILE="$reports/demo-profile"
-step "build" npx next build
+step "build" npm run --silent build
 # What goes by the clock has the machine to itself, but for what it leaves: the unit tests run behind it and give way. What they say is shown after.
 (nice -n 19 npx vitest run --reporter=default --reporter=json --outputFile.json="$reports/unit.json" >"$reports/unit.txt" 2>&1; echo $? >"$reports/unit.rc") &
 units=$!

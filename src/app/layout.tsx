@@ -5,6 +5,7 @@ import type { Metadata, Viewport } from 'next';
 import type { ReactNode } from 'react';
 
 export const metadata: Metadata = {
+  appleWebApp: { capable: true, title: 'Fickle Ribbon', statusBarStyle: 'default' },
   title: 'Fickle Ribbon',
   description: 'Film several takes, put them together on the beat: plan, shoot, measure, score, check and deliver.',
 };

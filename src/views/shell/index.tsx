@@ -5,6 +5,7 @@ import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { type ReactNode, useCallback, useEffect, useState } from 'react';
 import { openData } from '@/data/db';
+import { keepApplication } from '@/data/installed';
 import { demoIsBegun, newProject, openLast, redo, undo, useProject } from '@/data/store';
 import { sentenceOf } from '@/media/sentence';
 import { Button, Working } from '@/ui/parts';
@@ -70,13 +71,14 @@ let started = false;
 /** Milliseconds after a start until what belongs to nothing is removed: long after the page is there. */
 const TIDY_AFTER = 20_000;
 
-/** Fetches the other stages once the first one stands, so that they open at once and without a network. */
+/** Fetches the other stages once the first one is there, so that they open at once, and keeps the application for times without a network. */
 function useStagesFetched(ready: boolean): void {
   const router = useRouter();
   useEffect(() => {
     if (!ready) return;
     const later = setTimeout(() => {
       for (const { href } of STAGES) router.prefetch(href);
+      void keepApplication();
     }, 4000);
     return () => clearTimeout(later);
   }, [ready, router]);

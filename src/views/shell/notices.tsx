@@ -1,6 +1,7 @@
 'use client';
 import Link from 'next/link';
-import type { ReactNode } from 'react';
+import { type ReactNode, useState } from 'react';
+import { goOver, useInstalled } from '@/data/installed';
 import { save, useProject } from '@/data/store';
 import { Note } from '@/ui/parts';
 
@@ -18,8 +19,23 @@ function Line({ level, children, alert = false }: { level: 'bad' | 'fix' | 'unsu
 /** What the user must know of the open project wherever they are: a problem, another tab, what was set aside, what an opened file lacked. */
 export function Notices() {
   const { problem, notice, setAside, writable, unsaved, project } = useProject();
+  const update = useInstalled((s) => s.update);
+  const [later, setLater] = useState(false);
   return (
     <>
+      {update !== 'none' && !later && (
+        <Line level="unsure">
+          {update === 'ready'
+            ? 'A newer version of this application is ready. '
+            : 'Another tab has gone over to a newer version of this application. '}
+          <button type="button" className={act} onClick={() => void goOver()}>
+            {update === 'ready' ? 'Go over to it now' : 'Load this tab anew'}
+          </button>{' '}
+          <button type="button" className={act} onClick={() => setLater(true)}>
+            Later
+          </button>
+        </Line>
+      )}
       {project && !writable && (
         <Line level="unsure">
           This project is open in another tab, which is the one that writes. Here you can look. When that tab is closed, you can work here.

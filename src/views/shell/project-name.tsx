@@ -1,7 +1,8 @@
 'use client';
 import { ChevronDown } from 'lucide-react';
 import dynamic from 'next/dynamic';
-import { type ComponentProps, useRef, useState } from 'react';
+import { type ComponentProps, useEffect, useRef, useState } from 'react';
+import { onOpened } from '@/data/installed';
 import { useProject } from '@/data/store';
 import { sentenceOf } from '@/media/sentence';
 
@@ -39,6 +40,8 @@ export function ProjectName({ opening }: { opening: boolean }) {
       const { openProjectFile } = await import('@/data/project-file');
       return openProjectFile(file, (doing, p) => setBusy(`${doing} ${Math.round(p * 100)} %`));
     });
+  // biome-ignore lint/correctness/useExhaustiveDependencies: told once for as long as the page lives
+  useEffect(() => onOpened((file) => void openFile(file)), []);
   const demo = () =>
     run(async () => {
       const { openDemo } = await import('@/data/demo');

@@ -1,9 +1,10 @@
 'use client';
 import { FolderInput } from 'lucide-react';
-import { type DragEvent, useRef, useState } from 'react';
+import { type DragEvent, useEffect, useRef, useState } from 'react';
 import { takeLogCsv } from '@/core/exchange';
 import { settingsVarying } from '@/core/log';
 import { plannedSlots, type Take } from '@/core/shot';
+import { takeShared } from '@/data/installed';
 import { Cancelled } from '@/data/jobs';
 import { type TakenIn, takeInFiles } from '@/data/media';
 import { useProject } from '@/data/store';
@@ -42,7 +43,6 @@ export function LogStage() {
   const [order, setOrder] = useState<keyof typeof SORTS>('taken');
   const [shown, setShown] = useState('all');
   const [said, setSaid] = useState('');
-  if (!project) return null;
   const bring = async (files: File[]) => {
     if (files.length === 0) return;
     stop.current = new AbortController();
@@ -58,6 +58,12 @@ export function LogStage() {
     }
     setBusy(null);
   };
+  const ready = project !== null;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: looked for once, when there is a project to take it in
+  useEffect(() => {
+    if (ready) void takeShared(bring);
+  }, [ready]);
+  if (!project) return null;
   const drop = (e: DragEvent) => {
     e.preventDefault();
     setOver(false);

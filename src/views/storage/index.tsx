@@ -1,5 +1,6 @@
 'use client';
 import { useCallback, useEffect, useState } from 'react';
+import { useInstalled } from '@/data/installed';
 import { askToPersist, dropCaches, originalOf, removeOriginal, removeStored, type StorageUse, storageUse, sweep } from '@/data/storage';
 import { download, storedFilm } from '@/data/stored';
 import { sentenceOf } from '@/media/sentence';
@@ -22,11 +23,19 @@ function Row({ name, about, children }: { name: string; about: string; children:
 
 const when = (at: number) => new Date(at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });
 
+const OFFLINE = {
+  no: '',
+  'being fetched': 'The application is being fetched into this browser, for times without a network.',
+  yes: 'The application is kept in this browser and opens without a network; the browser’s menu can install it.',
+  failed: 'The application could not be kept in this browser, so it needs the network to open. It is tried again at the next visit.',
+};
+
 /** All that is kept in this browser: where the room goes, and how to get some back. */
 export function StorageView() {
   const [use, setUse] = useState<StorageUse | null>(null);
   const [said, setSaid] = useState<{ level: 'good' | 'bad'; text: string } | null>(null);
   const [busy, setBusy] = useState(false);
+  const offline = useInstalled((s) => s.offline);
   const look = useCallback(async () => {
     try {
       setUse(await storageUse());
@@ -161,7 +170,7 @@ export function StorageView() {
         </fieldset>
       )}
       <p className="mt-8 text-sm text-faint">
-        Nothing here is sent anywhere.{' '}
+        {OFFLINE[offline]} Nothing here is sent anywhere.{' '}
         <a href="/licences" className="underline">
           Licences of what ships
         </a>
