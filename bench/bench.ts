@@ -8,7 +8,7 @@ import { cpus, tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import type { Page } from '@playwright/test';
-import { launchChromium } from '../scripts/chromium';
+import { launchChromium, withEmptyScore } from '../scripts/chromium';
 import { startServer } from '../scripts/server';
 import { LiveMeter } from '../src/core/measure';
 import { valueAt } from '../src/core/motion';
@@ -338,8 +338,12 @@ async function firstScreenRow(page: Page, url: string): Promise<void> {
 const server = await startServer();
 const browser = await launchChromium();
 try {
-  const page = await (await browser.newContext({ acceptDownloads: true, viewport: { width: 1280, height: 800 } })).newPage();
-  const fresh = async () => (await browser.newContext({ acceptDownloads: true, viewport: { width: 1280, height: 800 } })).newPage();
+  const fresh = async () => {
+    const context = await browser.newContext({ acceptDownloads: true, viewport: { width: 1280, height: 800 }, serviceWorkers: 'block' });
+    await withEmptyScore(context);
+    return context.newPage();
+  };
+  const page = await fresh();
   const all: Record<string, () => unknown> = {
     export: () => exportRows(page, server.url),
     measuring: () => measuringRow(page, server.url),

@@ -11,6 +11,7 @@ import {
   type Request,
   type TestInfo,
 } from '@playwright/test';
+import { withEmptyScore } from '../scripts/chromium';
 
 /** A copy of a profile for a browser of its own. */
 export function copyOf(profile: string): string {
@@ -65,7 +66,7 @@ export function watchDoors(context: BrowserContext, { project }: Pick<TestInfo, 
 
 /**
  * A test whose browser has the demo open already, its takes measured: a profile made once, by opening the demo as a first start
- * does; each worker has one browser on a copy of it, and the demo as it was is put back before each test. Tests that make a profile of
+ * does; its score is left empty; each worker has one browser on a copy of it, and the demo as it was is put back before each test. Tests that make a profile of
  * their own see the first start itself.
  */
 export const test = base.extend<object, { demoProfile: string; browserWithDemo: { context: BrowserContext; home: Page } }>({
@@ -79,6 +80,8 @@ export const test = base.extend<object, { demoProfile: string; browserWithDemo: 
       const { launchOptions, baseURL } = info.project.use;
       const context = await chromium.launchPersistentContext(profile, { ...launchOptions, baseURL });
       const page = context.pages()[0] ?? (await context.newPage());
+      // Tests lay their own moves: their demo's score is empty.
+      await withEmptyScore(context);
       await page.goto('/takes');
       await expect(page.getByTestId('take-place-p2')).toContainText('could be followed', { timeout: 150_000 });
       await expect(page.locator('[data-saved=true]')).toBeVisible();

@@ -1,4 +1,4 @@
-import { chromium } from '@playwright/test';
+import { type BrowserContext, chromium, type Page } from '@playwright/test';
 
 /** How Debian's Chromium is started headless, with no calls home. */
 export const CHROMIUM_ARGS = [
@@ -15,6 +15,11 @@ export const CHROMIUM_ARGS = [
   '--disable-accelerated-2d-canvas',
   '--disable-gpu-rasterization',
 ];
+
+/** The demo opens with nothing on its score here: for what lays moves of its own. */
+export async function withEmptyScore(where: BrowserContext | Page): Promise<void> {
+  await where.route('**/demo/film.json', (route) => route.fulfill({ status: 404, body: '' }));
+}
 
 /** Debian's Chromium, headless, with a fresh profile. */
 export function launchChromium() {

@@ -9,6 +9,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { cpus, totalmem } from 'node:os';
 import { parseArgs } from 'node:util';
 import { unzipSync } from 'fflate';
+import { withEmptyScore } from '../../scripts/chromium';
 import { startServer } from '../../scripts/server';
 import { emptyProject, type Project } from '../../src/core/shot/index';
 import { profileLike, startOn, withEmptyProject } from './browser';
@@ -50,6 +51,7 @@ async function template(): Promise<{ profile: string; zip: Buffer }> {
   const profile = profileLike(null);
   const browser = await startOn(profile);
   const { page } = browser;
+  await withEmptyScore(page);
   await page.goto(`${url}/plan`);
   await page.getByText('1 filmed').nth(2).waitFor({ timeout: 90_000 });
   await page.getByRole('link', { name: 'Score', exact: true }).first().click();

@@ -291,8 +291,7 @@ export async function firstStarts(url: string, { from, count, until, ready }: Tr
       await saved(page);
       const rows = await storedProjects(page);
       const [demo] = rows;
-      const whole =
-        rows.length === 1 && demo.document.takes.length === 5 && demo.document.song !== null && demo.document.plans.length === 3;
+      const whole = rows.length === 1 && demo.document.takes.length === 5 && demo.document.song !== null && demo.document.shots.length > 0;
       const found = rows
         .map((r) => `${r.document.name}: ${r.document.takes.length} takes, ${r.document.song ? 'a song' : 'no song'}`)
         .join('; ');

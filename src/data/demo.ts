@@ -1,5 +1,7 @@
-import { emptyProject } from '@/core/shot';
+import { emptyProject, filmFrames, type Media, type Project, type Take } from '@/core/shot';
+import { storeMedia } from '@/media/files';
 import { db } from './db';
+import { derived } from './derived';
 import { laundrettePlans } from './laundrette';
 import { takeInFiles } from './media';
 import { addProject, DEMO_OPENING, demoIsBegun, edit, forgetSteps, openProject, settled, useProject } from './store';
@@ -13,6 +15,58 @@ const FILES = [
   { name: 'clones-the-hand-over-place-p2.mp4', type: 'video/mp4' },
   { name: 'half-load.m4a', type: 'audio/mp4' },
 ];
+
+/** Puts what was heard in the demo's song where it would be kept after listening; where that cannot be had the song is listened to. */
+async function keepHeard(): Promise<void> {
+  try {
+    const answer = await fetch('/demo/heard.json');
+    if (!answer.ok) return;
+    const revived = (_: string, value: unknown) => {
+      const packed = (value as { float32?: string } | null)?.float32;
+      if (typeof packed !== 'string') return value;
+      return new Float32Array(Uint8Array.from(atob(packed), (c) => c.charCodeAt(0)).buffer);
+    };
+    const { key, value } = JSON.parse(await answer.text(), revived) as { key: string; value: unknown };
+    if (/^song:\d+:\w+$/.test(key)) await derived(key, async () => value);
+  } catch {
+    // It can be worked out again.
+  }
+}
+
+/** The demo's film as `scripts/bake-film.ts` writes it; its takes are named by their files. */
+interface Film extends Pick<Project, 'shots' | 'inner'> {
+  media: Media[];
+  corrections: { mediaId: string; correction: Take['correction'] }[];
+}
+
+/** Puts the film on the score that was made of the demo's takes, with what was worked out for it. Returns '' or a sentence. */
+async function layFilm(onStep: (text: string, done: number) => void): Promise<string> {
+  const { project } = useProject.getState();
+  if (!project || project.shots.length > 0) return '';
+  onStep('Fetching the film', 0.9);
+  const answer = await fetch('/demo/film.json').catch(() => null);
+  if (!answer) return 'The demo’s film could not be fetched. Check the connection and try again; your own projects work without it.';
+  // Where none was made yet the score is empty.
+  if (!answer.ok) return '';
+  let text = await answer.text();
+  for (const take of project.takes) text = text.replaceAll(`"take of ${take.mediaId}"`, `"${take.id}"`);
+  const film = JSON.parse(text) as Film;
+  for (const { id, type } of film.media) {
+    const file = await fetch(`/demo/kept/${id}`).catch(() => null);
+    if (!file?.ok) return 'The demo’s film could not be fetched whole. Check the connection and try again.';
+    await storeMedia(id, new Blob([await file.arrayBuffer()], { type }));
+  }
+  edit('Lay the demo film', (draft) => {
+    draft.media.push(...film.media.filter((m) => !draft.media.some((d) => d.id === m.id)));
+    draft.shots = film.shots;
+    draft.inner = film.inner;
+    for (const take of draft.takes) {
+      const own = film.corrections.find((c) => c.mediaId === take.mediaId);
+      if (own) take.correction = own.correction;
+    }
+  });
+  return '';
+}
 
 const SETTINGS = { shutter: '1/50', aperture: 'f/5.6', iso: '800', whiteBalance: '3200 K', lens: '28 mm' };
 
@@ -58,6 +112,7 @@ export async function openDemo(onStep: (text: string, done: number) => void): Pr
       draft.plans = laundrettePlans('2026-11-27');
     });
   useProject.setState({ selectedPlan: 'demo-curtain' });
+  await keepHeard();
   const results = await takeInFiles(files, (name, done) => onStep(`Taking in ${name}`, done));
   const failed = results.find((r) => r.problem)?.problem ?? '';
   if (failed) return failed;
@@ -69,9 +124,13 @@ export async function openDemo(onStep: (text: string, done: number) => void): Pr
     draft.takes.find((t) => t.slot === 'two')!.note = 'Someone brushed the tripod early on.';
     draft.takes.find((t) => t.slot === 'place-p2')!.note = 'A lamp was dimmed towards the end; the bundle crosses over.';
   });
+  const unlaid = await layFilm(onStep);
+  if (unlaid) return unlaid;
   await forgetSteps();
   await settled();
   await db.settings.delete(DEMO_OPENING);
-  useProject.setState({ playhead: 0 });
+  const { project } = useProject.getState();
+  // The picture is there at once, and playing begins with it.
+  useProject.setState({ playhead: project && project.shots.length > 0 ? filmFrames(project)[0] : 0 });
   return '';
 }

@@ -3,7 +3,7 @@ import { boxOf } from '@/core/measure';
 import { type Course, evened } from '@/core/moves';
 import { footageKey, footageName, footageOf, type Media, type Project, type Take } from '@/core/shot';
 import { contentId } from '@/media/content';
-import { folder, hasMedia } from '@/media/files';
+import { hasMedia, storeMedia } from '@/media/files';
 import { mattePng, stillPng } from '@/media/pictures';
 import type { Progress } from './jobs';
 import { boxesOf, cutFigure, plateKey, setPlate, surveyKey, takeSurvey } from './together';
@@ -23,9 +23,7 @@ async function keepFile(
   madeFrom: string,
 ): Promise<Media> {
   const id = await contentId(file);
-  const writable = await (await (await folder('media')).getFileHandle(id, { create: true })).createWritable();
-  await writable.write(file);
-  await writable.close();
+  await storeMedia(id, file);
   return {
     madeFrom,
     id,

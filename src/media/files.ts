@@ -28,6 +28,13 @@ export async function folder(name: Folder): Promise<FileSystemDirectoryHandle> {
   return root.getDirectoryHandle(name, { create: true });
 }
 
+/** Stores bytes under a media id, whole or not at all. */
+export async function storeMedia(id: string, bytes: Blob): Promise<void> {
+  const writable = await (await (await folder('media')).getFileHandle(id, { create: true })).createWritable();
+  await writable.write(bytes);
+  await writable.close();
+}
+
 /** The stored file of a media id; throws a sentence when it is gone. */
 export async function openMedia(id: string): Promise<File> {
   try {

@@ -115,7 +115,7 @@ export function FilmPicture({ children, className = '' }: { children?: ReactNode
   const place = filled ? 'fixed inset-0 z-40 h-dvh! w-screen flex-col' : `relative ${className}`;
   return (
     <div ref={box} className={`flex items-center justify-center overflow-hidden bg-well ${place}`}>
-      <div className="flex min-h-0 w-full grow items-center justify-center" style={{ containerType: 'size' }}>
+      <div className={`flex w-full items-center justify-center ${filled ? 'min-h-0 grow' : 'h-full'}`} style={{ containerType: 'size' }}>
         <div className="relative" style={{ width: `min(100cqw, 100cqh * ${aspect})`, aspectRatio: aspect }}>
           <canvas
             ref={canvas}

@@ -1,0 +1,55 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect } from '@playwright/test';
+import { browserOf, test } from './demo';
+import { kept, press, stage } from './helpers';
+
+test('the very first start has a film to play: all five moves and a hand-over along its seam @clock', async ({ baseURL }, info) => {
+  const profile = mkdtempSync(join(tmpdir(), 'ribbon-first-'));
+  const context = await browserOf(profile, info);
+  const page = context.pages()[0] ?? (await context.newPage());
+  await page.goto(`${baseURL}/plan`);
+  await expect(page.getByText('1 filmed').first()).toBeVisible({ timeout: 90_000 });
+  await press(page, stage(page, 'Score'));
+  const picture = page.getByTestId('film-picture');
+  await expect(picture).toHaveAttribute('data-frame', /\d+/);
+  await press(page, page.getByRole('button', { name: 'Play', exact: true }));
+  await expect.poll(async () => Number(await picture.getAttribute('data-frame')), { timeout: 5000 }).toBeGreaterThan(30);
+  // What is seen is a picture, not black.
+  const mean = await picture.evaluate((canvas: HTMLCanvasElement) => {
+    const { data } = canvas.getContext('2d')?.getImageData(0, 0, canvas.width, canvas.height) ?? { data: [] };
+    let sum = 0;
+    for (let i = 0; i < data.length; i += 4) sum += data[i + 1];
+    return sum / (data.length / 4);
+  });
+  expect(mean).toBeGreaterThan(40);
+  await press(page, page.getByRole('button', { name: 'Pause', exact: true }));
+  const { shots, media, takes } = await kept(page);
+  expect(new Set(shots.map((s) => s.move?.kind ?? 'by hand'))).toEqual(new Set(['reveal', 'whip', 'freeze', 'ramp', 'split', 'by hand']));
+  expect(
+    shots
+      .flatMap((s) => s.layers)
+      .flatMap((l) => l.masks)
+      .some((m) => m.kind === 'seam'),
+  ).toBe(true);
+  expect(takes).toHaveLength(5);
+  // All that it is made of can be read: nothing is missing.
+  for (const { id, bytes } of media) {
+    const size = await page.evaluate(async (name) => {
+      const folder = await (await navigator.storage.getDirectory()).getDirectoryHandle('media');
+      return (await (await folder.getFileHandle(name)).getFile()).size;
+    }, id);
+    expect(size).toBe(bytes);
+  }
+  // The picture fills the window, plays there, and Escape leads back.
+  await press(page, page.getByRole('button', { name: 'Fill the window with the picture' }));
+  await expect.poll(async () => (await picture.boundingBox())?.width ?? 0).toBeGreaterThan(1000);
+  const from = Number(await picture.getAttribute('data-frame'));
+  await press(page, page.getByRole('button', { name: 'Play', exact: true }).last());
+  await expect.poll(async () => Number(await picture.getAttribute('data-frame'))).toBeGreaterThan(from + 10);
+  await press(page, page.getByRole('button', { name: 'Back to the page' }));
+  await expect.poll(async () => (await picture.boundingBox())?.width ?? 2000).toBeLessThan(1000);
+  await context.close();
+  rmSync(profile, { recursive: true, force: true });
+});
