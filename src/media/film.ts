@@ -24,7 +24,7 @@ export async function renderStill(project: Project, frame: number): Promise<Plan
   const takes = new FilmTakes([picture]);
   const out = blackPlanes(picture.width, picture.height);
   try {
-    await paint(picture, out, takes.frame, await picturesOf(project, false));
+    await paint(picture, out, takes.frame, await picturesOf(project, false, new Set(filesOf(picture))));
   } finally {
     await takes.close();
   }

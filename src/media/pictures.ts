@@ -65,12 +65,13 @@ function figure(mediaId: string): Promise<MovingFigure> {
   return reading;
 }
 
-/** The pictures a project keeps, as far as they can be read. */
-export async function picturesOf(project: Project, lenient: boolean): Promise<Pictures> {
+/** The pictures a project keeps, as far as they can be read; only those of `wanted` where that is given. */
+export async function picturesOf(project: Project, lenient: boolean, wanted: ReadonlySet<string> | null = null): Promise<Pictures> {
   const mattes = new Map<string, Raster | MovingFigure>();
   const stills = new Map<string, Planes>();
   const faults = new Map<string, SourceFault>();
   for (const { id, kind, name } of project.media) {
+    if (wanted && !wanted.has(id)) continue;
     try {
       if (kind === 'matte') mattes.set(id, await matte(id));
       if (kind === 'figure') mattes.set(id, await figure(id));

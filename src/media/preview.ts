@@ -4,7 +4,7 @@ import { openMedia } from './files';
 import { FrameBudget, FrameCache } from './frame-cache';
 import { FrameReader } from './frames';
 import { type LaidTake, laidOn } from './laid';
-import { paint } from './painting';
+import { filesOf, paint } from './painting';
 import { picturesOf } from './pictures';
 
 /** About how wide the preview is; sources are reduced by whole factors to at least this. */
@@ -66,7 +66,7 @@ export class Preview {
         const { cache, reduce } = await this.cacheFor(mediaId, width);
         return { planes: (await cache.at(time)) ?? blackPlanes(2, 2), reduce };
       },
-      await picturesOf(project, true),
+      await picturesOf(project, true, new Set(filesOf(picture))),
     );
     return forScreen(out);
   }

@@ -71,16 +71,22 @@ let started = false;
 /** Milliseconds after a start until what belongs to nothing is removed: long after the page is there. */
 const TIDY_AFTER = 20_000;
 
+/** Milliseconds until the application is fetched to be kept: the first picture and the first playing come before. */
+const KEEP_AFTER = 10_000;
+
 /** Fetches the other stages once the first one is there, so that they open at once, and keeps the application for times without a network. */
 function useStagesFetched(ready: boolean): void {
   const router = useRouter();
   useEffect(() => {
     if (!ready) return;
-    const later = setTimeout(() => {
+    const soon = setTimeout(() => {
       for (const { href } of STAGES) router.prefetch(href);
-      void keepApplication();
     }, 4000);
-    return () => clearTimeout(later);
+    const later = setTimeout(() => void keepApplication(), KEEP_AFTER);
+    return () => {
+      clearTimeout(soon);
+      clearTimeout(later);
+    };
   }, [ready, router]);
 }
 
