@@ -11,8 +11,9 @@ import { Transport } from './transport';
 
 let drawing: Promise<void> = Promise.resolve();
 
-/** Resolves when the film neither plays nor is being drawn: the time for work that can wait. */
+/** Resolves when no picture of the film is asked for, and now and then while it plays: the time for work that can wait. */
 export async function filmPictureSettled(): Promise<void> {
+  if (usePlayback.getState().playing) return new Promise((go) => setTimeout(go, 600));
   let seen: Promise<void> | null = null;
   while (seen !== drawing) {
     seen = drawing;
@@ -62,7 +63,6 @@ function usePicture(): { canvas: React.RefObject<HTMLCanvasElement | null>; slow
   const [slow, setSlow] = useState(false);
   useEffect(() => {
     let [busy, again, alive] = [false, false, true];
-    let ended: () => void = () => undefined;
     const draw = async () => {
       again = true;
       if (busy) return;
@@ -78,28 +78,19 @@ function usePicture(): { canvas: React.RefObject<HTMLCanvasElement | null>; slow
       busy = false;
     };
     const look = () => (usePlayback.getState().playing ? showPlayed(canvas.current) : void draw());
-    const turn = (playing: boolean) => {
-      ended();
-      if (playing)
-        drawing = new Promise((end) => {
-          ended = end;
-        });
-      else stopReading();
-      look();
-    };
-    if (usePlayback.getState().playing) turn(true);
-    else look();
+    look();
     const stops = [
       useProject.subscribe((now, before) => {
         if (now.playhead !== before.playhead || now.project !== before.project) look();
       }),
       usePlayback.subscribe((now, before) => {
-        if (now.playing !== before.playing) turn(now.playing);
+        if (now.playing === before.playing) return;
+        if (!now.playing) stopReading();
+        look();
       }),
     ];
     return () => {
       alive = false;
-      ended();
       stopReading();
       for (const stop of stops) stop();
     };
