@@ -1,7 +1,8 @@
 import { join } from 'node:path';
 import { expect } from '@playwright/test';
 import { test } from './demo';
-import { downloadBy, ffmpeg, layReveal, makeBadFiles, openDemo, scratch, stage, startEmpty, walkOwnFiles } from './helpers';
+import { downloadBy, ffmpeg, kept, layReveal, makeBadFiles, openDemo, press, scratch, stage, startEmpty, walkOwnFiles } from './helpers';
+import { files, film } from './stored';
 
 test('files that are not the demo’s: turned by 180°, variable rate, silent, 29.97, and an MP3, from import to film', async ({ page }) => {
   await walkOwnFiles(page, 642, 362, 180, ['Whip', 'Freeze frame', 'Speed ramp', 'Split screen']);
@@ -98,4 +99,26 @@ test('stopping a film in the making leaves everything as it was', async ({ page 
   await page.getByRole('button', { name: 'Stop' }).click();
   await expect(page.getByText(/frame \d+ of \d+/)).toHaveCount(0, { timeout: 250 });
   await expect(page.getByRole('button', { name: /Make MP4/ })).toBeEnabled();
+});
+
+test('measuring goes on when the page is left, shows itself in the corner, and nothing is measured twice', async ({ page }) => {
+  await startEmpty(page);
+  await press(page, stage(page, 'Shoot'));
+  const clips = [0, 80, 160].map((hue) => film(`background-${hue}.mp4`, hue, 8, '1280x720'));
+  await files(page).setInputFiles(clips);
+  await expect.poll(async () => (await kept(page)).takes.length, { timeout: 60_000 }).toBe(3);
+  await press(page, stage(page, 'Takes'));
+  await expect(page.getByText(/^Measuring background/)).toBeVisible();
+  await press(page, stage(page, 'Score'));
+  const corner = page.getByRole('button', { name: /Measuring in the background/ });
+  await expect(corner).toBeVisible();
+  await press(page, corner);
+  await expect(page.getByText('Measured in the background')).toBeVisible();
+  await page.keyboard.press('Escape');
+  // The page answers meanwhile, and in the end all three are measured.
+  await press(page, stage(page, 'Plan'));
+  await expect(corner).toHaveCount(0, { timeout: 120_000 });
+  await press(page, stage(page, 'Takes'));
+  await expect(page.getByRole('button', { name: 'Measure the rest' })).toHaveCount(0);
+  await expect(page.getByText(/^Measuring background/)).toHaveCount(0);
 });

@@ -32,12 +32,30 @@ export async function dropDerived(keys: readonly string[]): Promise<void> {
   await db.ages.bulkDelete([...keys]);
 }
 
-/** A value worked out once and kept under `key`; `work` runs only when it is not there yet. Null is not kept. */
+/** What is being worked out, by its key. */
+const underWay = new Map<string, Promise<unknown>>();
+
+/**
+ * A value worked out once and kept under `key`; `work` runs only when it is not there yet and nobody is at it. Where the one who is at it
+ * gives up, whoever waited works it out themselves. Null is not kept.
+ */
 export async function derived<T>(key: string, work: () => Promise<T>): Promise<T> {
   const row = await db.derived.get(key);
-  if (!row) return keepDerived(key, await work());
-  void used(key).catch(() => undefined);
-  return row.value as T;
+  if (row) {
+    void used(key).catch(() => undefined);
+    return row.value as T;
+  }
+  const other = underWay.get(key) as Promise<T> | undefined;
+  if (other)
+    return other.catch((error: unknown) => {
+      if (error instanceof Error && error.name === 'Cancelled') return derived(key, work);
+      throw error;
+    });
+  const run = work()
+    .then((value) => keepDerived(key, value))
+    .finally(() => underWay.delete(key));
+  underWay.set(key, run);
+  return run;
 }
 
 /** What long work that was broken off had gathered, in order, and where what it gathers goes. */

@@ -30,7 +30,7 @@ export class Cancelled extends Error {
 }
 
 /** Makes a listener the worker can call; news that arrives after the job has ended is dropped. */
-type Tell = <News>(listener: (news: News) => void) => ((news: News) => void) & Comlink.ProxyMarked;
+type Tell = <News>(listener: (news: News) => unknown) => ((news: News) => unknown) & Comlink.ProxyMarked;
 
 /** One proxy for each worker, for as long as it lives: when a proxy is collected its worker is told to listen no more. */
 const proxies = new WeakMap<Worker, unknown>();
@@ -51,7 +51,8 @@ export async function inWorker<Api, T>(
   let whole = false;
   const tell: Tell = (listener) =>
     Comlink.proxy((news) => {
-      if (!over) listener(news);
+      // What it gives is waited for where the worker does so.
+      return over ? undefined : listener(news);
     });
   const stopped = new Promise<never>((_, reject) => {
     if (signal?.aborted) reject(new Cancelled());
@@ -73,7 +74,8 @@ export async function inWorker<Api, T>(
   }
 }
 
-export type Progress = (done: number) => void;
+/** Told how far something is, 0..1. Measuring waits for what it gives. */
+export type Progress = (done: number) => unknown;
 
 /** Milliseconds that looking into a file may take: what is whole takes a tenth; long sound without an index is read to its end. */
 const looking = (file: File) => 6000 + file.size / 20_000;

@@ -190,12 +190,14 @@ export async function takeInOne(
 
 const megabytes = (bytes: number) => `${Math.max(0, bytes / 1e6).toFixed(0)} MB`;
 
-const lockKey = (take: Footage, reference: Footage | null) => `lock:3:${footageKey(take)}:${reference ? footageKey(reference) : ''}`;
+/** Under what a take's figures against another are kept. */
+export const measurementKey = (take: Footage, reference: Footage | null) =>
+  `lock:3:${footageKey(take)}:${reference ? footageKey(reference) : ''}`;
 const fallKey = (take: Footage, angle: number) => `fall:2:${footageKey(take)}:${angle}`;
 
 /** What is known of a take's figures against another; nothing is measured. */
 export async function knownMeasurement(media: Footage, reference: Footage | null): Promise<TakeMeasurement | null> {
-  const row = await db.derived.get(lockKey(media, reference));
+  const row = await db.derived.get(measurementKey(media, reference));
   return (row?.value as TakeMeasurement | undefined) ?? null;
 }
 
@@ -206,7 +208,7 @@ export function takeMeasurement(
   onProgress: Progress = () => undefined,
   signal?: AbortSignal,
 ): Promise<TakeMeasurement> {
-  return derivedInParts<TakeMeasurement, TakeReadings>(lockKey(media, reference), async (begun) => {
+  return derivedInParts<TakeMeasurement, TakeReadings>(measurementKey(media, reference), async (begun) => {
     const measured = await measureTake(media, reference, begun, onProgress, signal);
     if (measured.fall) await keepDerived(fallKey(media, 0), measured.fall);
     return measured;

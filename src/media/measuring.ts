@@ -98,12 +98,12 @@ class Series {
 
 /**
  * Shows `visit` every frame of a take in order, valid only during the call, and returns the frames' times. Tells how far it is six
- * times a second. With the times of frames seen before an interruption it goes on from there: the last of them is shown first, `again`.
+ * times a second, and waits for the answer. With the times of frames seen before an interruption it goes on from there: the last of them is shown first, `again`.
  */
 export async function eachFrame(
   media: Footage,
   reduce: number,
-  onProgress: (done: number) => void,
+  onProgress: (done: number) => unknown,
   visit: (planes: Planes, again: boolean) => void,
   times: number[] = [],
 ): Promise<number[]> {
@@ -120,8 +120,9 @@ export async function eachFrame(
         sample.close();
       }
       if (performance.now() - told > 150) {
+        // Whoever is told may let the work wait: while the film plays the machine is the player's.
+        await onProgress(Math.min(1, (sample.timestamp - media.from) / (media.to - media.from)));
         told = performance.now();
-        onProgress(Math.min(1, (sample.timestamp - media.from) / (media.to - media.from)));
       }
     }
   } finally {
@@ -149,7 +150,7 @@ export async function measureTake(
   reference: Footage | null,
   begun: readonly TakeReadings[],
   keep: (part: TakeReadings) => void,
-  onProgress: (done: number) => void,
+  onProgress: (done: number) => unknown,
 ): Promise<TakeMeasurement> {
   const own = await baseline(media);
   const none = { own: null, against: null, frames: 0, quality: null, fall: null };
@@ -231,7 +232,7 @@ class FallWatch {
 }
 
 /** Finds what falls (or sweeps) along a direction in a take. Null when nothing clearly does. */
-export async function measureFall(media: Footage, angle: number, onProgress: (done: number) => void): Promise<SeenFall | null> {
+export async function measureFall(media: Footage, angle: number, onProgress: (done: number) => unknown): Promise<SeenFall | null> {
   const watch = new FallWatch(angle);
   return watch.done(await eachFrame(media, reduceFor(media), onProgress, (planes, again) => watch.see(planes, again)));
 }

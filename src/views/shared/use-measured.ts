@@ -1,11 +1,9 @@
 'use client';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo } from 'react';
 import { footageOf, type Project, type Take } from '@/core/shot';
-import { Cancelled } from '@/data/jobs';
-import { takeMeasurement } from '@/data/media';
+import { type Pair, pairKey, stopMeasuring, useMeasuring, wantMeasured } from '@/data/measuring';
 import { useProject } from '@/data/store';
 import type { TakeMeasurement } from '@/media/measuring';
-import { sentenceOf } from '@/media/sentence';
 
 export interface Measured {
   /** Figures by take; what is known already comes at once. */
@@ -17,44 +15,35 @@ export interface Measured {
 }
 
 /**
- * Measures takes one after another while the page is open, anew when the takes or their slots change or the user asks.
+ * Has takes measured one after another, anew when the takes or their slots change or the user asks; it goes on when the page is left.
  * `choose` gives the takes in order, each with the take it is measured against.
  */
 export function useMeasured(choose: (project: Project) => readonly { take: Take; against: Take | null }[]): Measured {
   const project = useProject((s) => s.project);
-  const [measured, setMeasured] = useState<ReadonlyMap<string, TakeMeasurement>>(new Map());
-  const [doing, setDoing] = useState<Measured['doing']>(null);
-  const [problem, setProblem] = useState('');
-  const [round, setRound] = useState(0);
-  const stopper = useRef<AbortController | null>(null);
+  const { measured, doing, problems } = useMeasuring();
   const takes = project?.takes.map((t) => `${t.id}:${t.mediaId}:${t.part?.from}-${t.part?.to}:${t.plan}:${t.slot}`).join() ?? '';
-  // biome-ignore lint/correctness/useExhaustiveDependencies: runs anew only when the list of takes changes or the user asks
-  useEffect(() => {
+  // biome-ignore lint/correctness/useExhaustiveDependencies: made anew only when the list of takes changes
+  const pairs = useMemo(() => {
     const { project: now } = useProject.getState();
-    if (!now) return;
-    const control = new AbortController();
-    stopper.current = control;
-    const problems: string[] = [];
-    void (async () => {
-      for (const { take, against } of choose(now)) {
-        const media = footageOf(now, take.id);
-        const other = against && against.id !== take.id ? footageOf(now, against.id) : null;
-        const tell = (done: number) => setDoing({ text: `Measuring ${media.name}`, done });
-        // One take that cannot be measured does not stop those after it.
-        const value = await takeMeasurement(media, other, tell, control.signal).catch((error: unknown) => {
-          if (error instanceof Cancelled) throw error;
-          problems.push(`${media.name}: ${sentenceOf(error)}`);
-          return null;
-        });
-        setProblem(problems.join(' '));
-        if (value) setMeasured((m) => new Map(m).set(take.id, value));
-      }
-    })()
-      .catch((error: unknown) => {
-        if (!(error instanceof Cancelled)) setProblem(sentenceOf(error));
-      })
-      .finally(() => stopper.current === control && setDoing(null));
-    return () => control.abort();
-  }, [takes, round, project?.id]);
-  return { measured, doing, stop: () => stopper.current?.abort(), again: () => setRound((n) => n + 1), problem };
+    if (!now) return [];
+    return choose(now).map(({ take, against }): Pair & { takeId: string } => ({
+      takeId: take.id,
+      media: footageOf(now, take.id),
+      against: against && against.id !== take.id ? footageOf(now, against.id) : null,
+    }));
+  }, [takes, project?.id]);
+  useEffect(() => wantMeasured(pairs), [pairs]);
+  const keyed = pairs.map((pair) => ({ ...pair, key: pairKey(pair) }));
+  const figures = new Map<string, TakeMeasurement>();
+  for (const { takeId, key } of keyed) {
+    const value = measured.get(key);
+    if (value) figures.set(takeId, value);
+  }
+  return {
+    measured: figures,
+    doing: doing && keyed.some(({ key }) => key === doing.key) ? { text: `Measuring ${doing.name}`, done: doing.done } : null,
+    stop: stopMeasuring,
+    again: () => wantMeasured(pairs),
+    problem: keyed.flatMap(({ key, media }) => (problems.has(key) ? [`${media.name}: ${problems.get(key)}`] : [])).join(' '),
+  };
 }

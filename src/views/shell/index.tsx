@@ -15,6 +15,7 @@ import { ProjectName } from './project-name';
 
 /** Comes in when first asked for. */
 const Shortcuts = dynamic(() => import('./shortcuts').then((m) => m.Shortcuts), { ssr: false });
+const Background = dynamic(() => import('./background').then((m) => m.Background), { ssr: false });
 const Questions = dynamic(() => import('./questions').then((m) => m.Questions), { ssr: false });
 
 const STAGES = [
@@ -198,6 +199,7 @@ export function Shell({ children }: { children: ReactNode }) {
         <div className="grow" />
         <StageLinks phone={false} />
         <div className="grow" />
+        <Background />
         <Button
           kind="quiet"
           onClick={() => void undo()}
