@@ -15,6 +15,7 @@ import { valueAt } from '../src/core/motion';
 import { BT709 } from '../src/core/picture';
 import { newPlannedShot, planDay, RECIPES } from '../src/core/plan';
 import { accuracyRows } from './accuracy';
+import { playingRows } from './playing';
 import { crowdedRow, filmRow, latencyRows } from './score';
 import { songRows } from './songs';
 
@@ -354,6 +355,7 @@ try {
     order: orderRow,
     live: liveRow,
     moves: async () => rows.push(...(await latencyRows(await fresh(), server.url))),
+    playing: async () => rows.push(...(await playingRows(fresh, server.url, DEMO, scratch))),
     film: async () => rows.push(...(await filmRow(await fresh(), server.url, DEMO, scratch, 3))),
     crowded: async () => rows.push(...(await crowdedRow(await fresh(), server.url, scratch))),
     screen: async () => firstScreenRow(await fresh(), server.url),

@@ -8,12 +8,12 @@ import { keyAt, type Project, pinAt, plainLayer, readProject, type Shot } from '
 
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1];
 
-async function openScore(page: Page, url: string): Promise<void> {
+export async function openScore(page: Page, url: string): Promise<void> {
   await page.goto(`${url}/score`);
   await page.getByTestId('score-line').first().waitFor({ timeout: 90_000 });
 }
 
-async function layOn(page: Page, name: string, bar: number): Promise<void> {
+export async function layOn(page: Page, name: string, bar: number): Promise<void> {
   await page.getByLabel('Find on the score').fill(`bar ${bar}`);
   await page.keyboard.press('Enter');
   const undo = page.getByRole('button', { name: /^Undo: Lay / });
@@ -26,7 +26,7 @@ async function layOn(page: Page, name: string, bar: number): Promise<void> {
   );
 }
 
-const MOVES = [
+export const MOVES = [
   ['Masked reveal', 4],
   ['Whip', 10],
   ['Freeze frame', 14],

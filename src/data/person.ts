@@ -40,8 +40,17 @@ function loadModel(): Promise<SelfieSegmentation> {
   return model;
 }
 
+/** The model answers one at a time: whoever asks next waits. */
+let line: Promise<unknown> = Promise.resolve();
+
 /** What the model says of a canvas, at a size of its own. */
-async function asked(made: SelfieSegmentation, page: HTMLCanvasElement, width: number, height: number): Promise<Uint8Array> {
+function asked(made: SelfieSegmentation, page: HTMLCanvasElement, width: number, height: number): Promise<Uint8Array> {
+  const answer = line.then(() => answered(made, page, width, height));
+  line = answer.catch(() => undefined);
+  return answer;
+}
+
+async function answered(made: SelfieSegmentation, page: HTMLCanvasElement, width: number, height: number): Promise<Uint8Array> {
   const results = await new Promise<Results>((done, fail) => {
     made.onResults(done);
     made.send({ image: page }).catch(fail);

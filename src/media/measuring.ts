@@ -57,8 +57,11 @@ async function baseline(media: Footage): Promise<Baseline> {
   try {
     let n = 0;
     for await (const sample of reader.samples(media.from, Math.min(media.to, media.from + 1))) {
-      if (n++ % step === 0 && kept.length < 9) kept.push(await planesOf(sample, reader, reduceFor(media), true));
-      sample.close();
+      try {
+        if (n++ % step === 0 && kept.length < 9) kept.push(await planesOf(sample, reader, reduceFor(media), true));
+      } finally {
+        sample.close();
+      }
     }
   } finally {
     reader.close();

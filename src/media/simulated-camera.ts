@@ -136,8 +136,11 @@ async function emptyRoom(width: number, height: number): Promise<Planes> {
   try {
     const frames: Planes[] = [];
     for await (const sample of reader.samples(0, 0.6)) {
-      frames.push(await planesOf(sample, reader, 1, true));
-      sample.close();
+      try {
+        frames.push(await planesOf(sample, reader, 1, true));
+      } finally {
+        sample.close();
+      }
     }
     const [first] = frames;
     const mean = blackPlanes(first.width, first.height);
