@@ -2,7 +2,9 @@ import * as Comlink from 'comlink';
 import type { Project } from '@/core/shot';
 import type { Picture } from '@/media/preview';
 import { isLater, type LoopFrames, type Spot } from '@/media/read-ahead';
+import { sentenceOf } from '@/media/sentence';
 import { filmWorker } from './pictures';
+import { useProject } from './store';
 
 let told: { project: Project; started: number } | null = null;
 
@@ -42,12 +44,15 @@ export function readAhead(project: Project, from: Spot, loop: LoopFrames | null)
   const show = Comlink.proxy((spot: Spot, picture: Picture) => {
     if (reading === mine) ready.push({ ...spot, picture });
   });
+  const failed = Comlink.proxy((problem: string) => {
+    if (reading === mine) useProject.setState({ problem });
+  });
   void (async () => {
     await give(project);
-    if (reading === mine) await filmWorker.call((api) => api.play(from, loop, show), 2 ** 31 - 1);
-  })().catch(() => {
-    // What cannot be drawn is said by the picture that is asked for when playing stops.
-    if (reading === mine) stopReading();
+    if (reading === mine) await filmWorker.call((api) => api.play(from, loop, show, failed), 2 ** 31 - 1);
+  })().catch((error: unknown) => {
+    // The worker has died: the sound plays on, and the picture comes again with the next press of play.
+    if (reading === mine) useProject.setState({ problem: sentenceOf(error) });
   });
 }
 

@@ -112,14 +112,14 @@ export async function planesOf(sample: VideoSample, reader: Picture, reduce: num
   let planes: Planes;
   if (form) {
     const { layout, size } = rawLayout(form, width, height);
-    const bytes = borrowed(size);
+    const kept = own && reduce <= 1 && sample.format === 'I420';
+    const bytes = kept ? new Uint8Array(size) : borrowed(size);
     await sample.copyTo(bytes.subarray(0, size), { rect, layout });
     if (sample.format === 'I420') planes = planesOver(bytes, width, height);
     else if (reader.rgb && form.across === 1 && form.depth === 8) planes = fromRgba(rgbaFromRaw(bytes, width, height), width, height);
     else planes = planesFromRaw(bytes, form, width, height);
-    if (reduce > 1) planes = reducedPlanes(planes, reduce);
-    else if (own && planes.y.buffer === bytes.buffer) planes = { ...planes, y: planes.y.slice(), u: planes.u.slice(), v: planes.v.slice() };
-    giveBack(bytes);
+    planes = reducedPlanes(planes, reduce);
+    if (!kept) giveBack(bytes);
   } else {
     // R'G'B' and what the browser keeps to itself go through its own conversion.
     const bytes = new Uint8Array(sample.allocationSize({ rect, format: 'RGBA' }));

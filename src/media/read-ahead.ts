@@ -46,6 +46,8 @@ export class ReadAhead {
     private readonly from: Spot,
     private readonly loop: LoopFrames | null,
     private readonly show: (spot: Spot, picture: Picture) => void,
+    /** Told once of what cannot be drawn; the rest is played on. */
+    private readonly failed: (error: unknown) => void,
   ) {
     this.heard = from;
   }
@@ -65,6 +67,7 @@ export class ReadAhead {
   async run(): Promise<void> {
     const each = 1 / fps(this.project.frame.rate);
     let [spot, cost] = [this.from, 0];
+    let told = false;
     while (!this.over) {
       if (this.waiting >= AHEAD) {
         await new Promise<void>((go) => {
@@ -73,7 +76,17 @@ export class ReadAhead {
         continue;
       }
       const began = performance.now();
-      const picture = await this.preview.frame(this.project, spot.frame);
+      let picture: Picture;
+      try {
+        picture = await this.preview.frame(this.project, spot.frame);
+      } catch (error) {
+        if (!told) this.failed(error);
+        told = true;
+        // No faster than it is played.
+        await new Promise((go) => setTimeout(go, 1000 * each));
+        spot = isLater(spot, this.heard) ? onward(spot, 1, this.loop) : onward(this.heard, 1, this.loop);
+        continue;
+      }
       if (this.over) return;
       const took = (performance.now() - began) / 1000;
       // The first opens files and seeks: that says nothing about the next.

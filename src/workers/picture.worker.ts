@@ -3,6 +3,7 @@ import type { Project } from '@/core/shot';
 import type { LaidTake } from '@/media/laid';
 import { type Picture, Preview } from '@/media/preview';
 import { type LoopFrames, ReadAhead, type Spot } from '@/media/read-ahead';
+import { sentenceOf } from '@/media/sentence';
 
 let preview = new Preview();
 let project: Project | null = null;
@@ -28,11 +29,18 @@ const api = {
   async take(mediaId: string, width: number, time: number) {
     return send(await preview.take(mediaId, width, time));
   },
-  /** Makes pictures from a spot on until it is stopped or begun anew. `show` gets each in order. */
-  async play(from: Spot, loop: LoopFrames | null, show: (spot: Spot, picture: Picture) => void) {
+  /** Makes pictures from a spot on until it is stopped or begun anew. `show` gets each in order, `failed` a sentence. */
+  async play(from: Spot, loop: LoopFrames | null, show: (spot: Spot, picture: Picture) => void, failed: (sentence: string) => void) {
     playing?.stop();
     if (!project) throw new Error('No project is open.');
-    const mine = new ReadAhead(preview, project, from, loop, (spot, picture) => show(spot, send(picture)));
+    const mine = new ReadAhead(
+      preview,
+      project,
+      from,
+      loop,
+      (spot, picture) => show(spot, send(picture)),
+      (error) => failed(sentenceOf(error)),
+    );
     playing = mine;
     await mine.run();
   },
