@@ -1,5 +1,6 @@
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { type BrowserContext, expect, type Page } from '@playwright/test';
+import { withEmptyScore } from '../scripts/chromium';
 import { startServer } from '../scripts/server';
 import { browserOf, copyOf, test } from './demo';
 import { downloadBy, kept, press, stage } from './helpers';
@@ -8,8 +9,13 @@ import { files, film } from './stored';
 /** A first visit with the network, until the whole application is kept. */
 async function visited(context: BrowserContext, url: string): Promise<Page> {
   const page = context.pages()[0] ?? (await context.newPage());
+  // A port of its own is a place of its own: the demo opens afresh here.
+  await withEmptyScore(context);
   await page.goto(`${url}/plan`);
   await expect(page.getByRole('heading', { name: /Plan/ })).toBeVisible({ timeout: 90_000 });
+  // What is kept for later is fetched whole.
+  await expect(page.locator('[data-saved=true]')).toBeVisible();
+  await context.unroute('**/demo/film.json');
   await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
   return page;
 }
