@@ -60,7 +60,7 @@ async function walk(page: Page, prefix: string, wanted: readonly string[]): Prom
   }
   await go('Takes');
   await page.getByTestId('take-two').getByRole('button', { name: 'Correct this take' }).click({ timeout: 120_000 });
-  await page.getByText('It costs a margin').waitFor();
+  await page.getByText('It costs a margin').first().waitFor();
   await page.getByTestId('take-two').evaluate((e) => e.scrollIntoView());
   await page.waitForTimeout(4000);
   await shot('takes');
