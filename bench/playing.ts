@@ -7,9 +7,8 @@ import { layOn, MOVES, openScore } from './score';
 interface Played {
   /** Different pictures shown a second. */
   shown: number;
-  /** Milliseconds between two pictures: the 95th percentile and the longest. */
+  /** Milliseconds between two pictures, the 95th percentile. */
   late: number;
-  longest: number;
   /** Milliseconds from pressing play to the first new picture. */
   first: number;
   /** Frames the picture is from what is heard, in the mean. */
@@ -43,7 +42,6 @@ async function watchPlaying(page: Page, seconds: number): Promise<Played> {
   return {
     shown: ((whole.length - 1) / ((whole.at(-1)?.at ?? 0) - from)) * 1000,
     late: sorted[Math.floor(sorted.length * 0.95)] ?? Number.POSITIVE_INFINITY,
-    longest: sorted.at(-1) ?? Number.POSITIVE_INFINITY,
     first: from - pressed,
     apart: frames.reduce((a, b) => a + b, 0) / frames.length,
   };

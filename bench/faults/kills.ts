@@ -1,6 +1,7 @@
 import { rmSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { randomSource } from '../../src/core/room/index';
+import type { Project } from '../../src/core/shot/index';
 import { type Killable, profileLike, saved, startOn, storedProjects } from './browser';
 import { pick } from './mutate';
 import type { Tally, Trials } from './tally';
@@ -265,6 +266,9 @@ export async function kills(
   rmSync(profile, { recursive: true, force: true });
 }
 
+const isWholeDemo = ({ takes, song, plans, shots }: Project): boolean =>
+  takes.length === 5 && song !== null && plans.length === 3 && shots.length > 0;
+
 /** Breaks the very first start off, by a reload, another page or a kill: the demo must come whole, or go on where it was. */
 export async function firstStarts(url: string, { from, count, until, ready }: Trials, tally: Tally): Promise<void> {
   for (let n = 0; n < count && Date.now() < until; n++) {
@@ -290,8 +294,7 @@ export async function firstStarts(url: string, { from, count, until, ready }: Tr
       });
       await saved(page);
       const rows = await storedProjects(page);
-      const [demo] = rows;
-      const whole = rows.length === 1 && demo.document.takes.length === 5 && demo.document.song !== null && demo.document.shots.length > 0;
+      const whole = rows.length === 1 && isWholeDemo(rows[0].document);
       const found = rows
         .map((r) => `${r.document.name}: ${r.document.takes.length} takes, ${r.document.song ? 'a song' : 'no song'}`)
         .join('; ');

@@ -1,4 +1,5 @@
 import * as Comlink from 'comlink';
+import type { Project } from '@/core/shot';
 
 /** Milliseconds after which a worker that does not answer is taken to be dead. */
 const PATIENCE = 30_000;
@@ -53,4 +54,14 @@ export class KeptWorker<Api> {
       clearTimeout(timer);
     }
   }
+}
+
+/** Gives a worker the project it works on: once, until there is another or the worker was started again. */
+export function projectTeller(worker: KeptWorker<{ use(project: Project): void }>): (project: Project) => Promise<void> {
+  let told: { project: Project; started: number } | null = null;
+  return async (project) => {
+    if (told?.project === project && told.started === worker.started) return;
+    await worker.call((api) => api.use(project));
+    told = { project, started: worker.started };
+  };
 }

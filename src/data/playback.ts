@@ -3,6 +3,7 @@ import { beatMapOf, type Project } from '@/core/shot';
 import { beatToSeconds, frameToSeconds, nearestFrame, secondsToBeat } from '@/core/time';
 import type { LoopFrames, Spot } from '@/media/read-ahead';
 import { samplesOf, soundWorker } from './jobs';
+import { projectTeller } from './kept-worker';
 import { audio, tone } from './sound';
 import { useProject } from './store';
 
@@ -150,10 +151,7 @@ async function hear(mine: number, begin: number, at: (ready: number) => number):
   const [from, last] = onward(project, begin);
   const count = Math.round(Math.min(stretches.length ? STRETCH : FIRST, last - from) * sampleRate);
   if (count < 1) return false;
-  if (given?.project !== project || given.started !== soundWorker.started) {
-    await soundWorker.call((api) => api.use(project));
-    given = { project, started: soundWorker.started };
-  }
+  await give(project);
   const channels = await soundWorker.call((api) => api.mix(from, count, sampleRate));
   if (!channels || mine !== run) return false;
   const buffer = audio().createBuffer(2, count, sampleRate);
@@ -170,7 +168,7 @@ async function hear(mine: number, begin: number, at: (ready: number) => number):
   stretches = [...recent, { at: start, from, to: from + count / sampleRate, lap }];
   return true;
 }
-let given: { project: Project; started: number } | null = null;
+const give = projectTeller(soundWorker);
 
 /** Keeps what is heard mixed ahead for as long as this run lasts. */
 async function feed(mine: number): Promise<void> {

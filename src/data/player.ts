@@ -3,17 +3,11 @@ import type { Project } from '@/core/shot';
 import type { Picture } from '@/media/preview';
 import { isLater, type LoopFrames, type Spot } from '@/media/read-ahead';
 import { sentenceOf } from '@/media/sentence';
+import { projectTeller } from './kept-worker';
 import { filmWorker } from './pictures';
 import { useProject } from './store';
 
-let told: { project: Project; started: number } | null = null;
-
-/** Gives the worker the project where it does not have it yet. */
-async function give(project: Project): Promise<void> {
-  if (told?.project === project && told.started === filmWorker.started) return;
-  await filmWorker.call((api) => api.use(project));
-  told = { project, started: filmWorker.started };
-}
+const give = projectTeller(filmWorker);
 
 /** One frame of a project's film. */
 export async function filmPicture(project: Project, frame: number): Promise<Picture> {

@@ -23,7 +23,7 @@ import { colourOf } from './colour-of';
 export const reduceFor = ({ width, height }: { width: number; height: number }) => (Math.max(width, height) > 2200 ? 2 : 1);
 
 /** What is to be done with a file's pixels: turned clockwise, and understood as this colour; `table` for what is wider than BT.709. */
-export interface Picture {
+export interface PixelReading {
   /** The planes are G', B' and R'. */
   rgb: boolean;
   rotation: 0 | 90 | 180 | 270;
@@ -32,10 +32,10 @@ export interface Picture {
 }
 
 /** A live picture: upright, BT.709. */
-export const AS_IT_IS: Picture = { rgb: false, rotation: 0, space: BT709, table: null };
+export const AS_IT_IS: PixelReading = { rgb: false, rotation: 0, space: BT709, table: null };
 
 /** Decoded frames of one file as upright planes. Close it when done. */
-export class FrameReader implements Picture {
+export class FrameReader implements PixelReading {
   private constructor(
     private readonly input: Input,
     private readonly track: InputVideoTrack,
@@ -104,7 +104,7 @@ function giveBack(bytes: Uint8Array): void {
  * A sample's pixels as upright planes of square pixels, reduced by a whole factor. With `own` the planes are safe to keep; otherwise they
  * may be overwritten by the next call.
  */
-export async function planesOf(sample: VideoSample, reader: Picture, reduce: number, own: boolean): Promise<Planes> {
+export async function planesOf(sample: VideoSample, reader: PixelReading, reduce: number, own: boolean): Promise<Planes> {
   const { left, top } = sample.visibleRect;
   const { width, height } = { width: sample.visibleRect.width & ~1, height: sample.visibleRect.height & ~1 };
   const rect = { x: left, y: top, width, height };

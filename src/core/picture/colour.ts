@@ -9,8 +9,8 @@ export interface ColourSpace {
 
 export const BT709: ColourSpace = { matrix: 'bt709', fullRange: false };
 
-/** Luma weights of red and blue: ITU-R BT.709-6 item 3.2 and BT.601-7 item 2.5.1. */
-const WEIGHTS = { bt709: [0.2126, 0.0722], bt601: [0.299, 0.114] } as const;
+/** Luma weights of red and blue: ITU-R BT.709-6 item 3.2, BT.601-7 item 2.5.1 and BT.2020-2 table 4. */
+const WEIGHTS = { bt709: [0.2126, 0.0722], bt601: [0.299, 0.114], bt2020: [0.2627, 0.0593] } as const;
 
 /**
  * A 3×4 matrix, row by row, on coded values (Y, Cb, Cr in 0..255, plus 1).
@@ -21,7 +21,7 @@ export type ColourMatrix = readonly number[];
 export const IDENTITY_COLOUR: ColourMatrix = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0];
 
 /** Coded YCbCr (0..255) to R'G'B' (0..1, may leave that range). */
-export function toRgbMatrix(space: ColourSpace): ColourMatrix {
+export function toRgbMatrix(space: { matrix: keyof typeof WEIGHTS; fullRange: boolean }): ColourMatrix {
   const [kr, kb] = WEIGHTS[space.matrix];
   const kg = 1 - kr - kb;
   const ys = space.fullRange ? 1 / 255 : 1 / 219;

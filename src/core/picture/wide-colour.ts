@@ -1,5 +1,5 @@
 import { clamp, type Unit } from '../units';
-import { BT709, fromRgbMatrix } from './colour';
+import { BT709, fromRgbMatrix, toRgbMatrix } from './colour';
 import type { Planes } from './planes';
 
 /** How a file wider than BT.709 is coded: its transfer, primaries and matrix. */
@@ -10,9 +10,6 @@ export interface WideColour {
   matrix: 'bt2020' | 'bt709' | 'bt601';
   fullRange: boolean;
 }
-
-/** Luma weights of red and blue: ITU-R BT.2020-2 table 4, BT.709-6 item 3.2, BT.601-7 item 2.5.1. */
-const WEIGHTS = { bt2020: [0.2627, 0.0593], bt709: [0.2126, 0.0722], bt601: [0.299, 0.114] } as const;
 
 /** Linear light to linear light of BT.709 primaries: ITU-R BT.2087-0 for BT.2020; for P3 with D65 from the primaries of SMPTE EG 432-1. */
 const TO_709 = {
@@ -86,8 +83,7 @@ export type ColourTable = Uint8Array;
 
 /** The table that brings a wide file's coded values to BT.709 limited range for a screen of BT.1886. */
 export function wideTable(wide: WideColour): ColourTable {
-  const [kr, kb] = WEIGHTS[wide.matrix];
-  const [y0, ys, cs] = wide.fullRange ? [0, 255, 255] : [16, 219, 224];
+  const rgb = toRgbMatrix(wide);
   const m = TO_709[wide.primaries];
   const back = fromRgbMatrix(BT709);
   const table = new Uint8Array(SIDE ** 3 * 3);
@@ -95,11 +91,8 @@ export function wideTable(wide: WideColour): ColourTable {
   for (let i = 0; i < SIDE; i++)
     for (let j = 0; j < SIDE; j++)
       for (let k = 0; k < SIDE; k++) {
-        const [y, u, v] = [(8 * i - y0) / ys, (8 * j - 128) / cs, (8 * k - 128) / cs];
-        const r = y + 2 * (1 - kr) * v;
-        const b = y + 2 * (1 - kb) * u;
-        const g = (y - kr * r - kb * b) / (1 - kr - kb);
-        const light = lightOf([r, g, b], wide.transfer);
+        const coded = [0, 4, 8].map((n) => rgb[n] * 8 * i + rgb[n + 1] * 8 * j + rgb[n + 2] * 8 * k + rgb[n + 3]) as Rgb;
+        const light = lightOf(coded, wide.transfer);
         const code = [0, 3, 6].map((n) => clamp(m[n] * light[0] + m[n + 1] * light[1] + m[n + 2] * light[2], 0, 1) ** (1 / 2.4));
         for (const n of [0, 4, 8])
           table[at++] = Math.round(clamp(back[n] * code[0] + back[n + 1] * code[1] + back[n + 2] * code[2] + back[n + 3], 0, 255));
