@@ -15,6 +15,7 @@ import { valueAt } from '../src/core/motion';
 import { BT709 } from '../src/core/picture';
 import { newPlannedShot, planDay, RECIPES } from '../src/core/plan';
 import { accuracyRows } from './accuracy';
+import { largeRows, manyTakesRow } from './large';
 import { playingRows } from './playing';
 import { crowdedRow, filmRow, latencyRows } from './score';
 import { songRows } from './songs';
@@ -358,6 +359,8 @@ try {
     playing: async () => rows.push(...(await playingRows(fresh, server.url, DEMO, scratch))),
     film: async () => rows.push(...(await filmRow(await fresh(), server.url, DEMO, scratch, 3))),
     crowded: async () => rows.push(...(await crowdedRow(await fresh(), server.url, scratch))),
+    large: async () => rows.push(...(await largeRows(fresh, server.url, scratch))),
+    takes: async () => rows.push(...(await manyTakesRow(fresh, server.url, DEMO, scratch))),
     screen: async () => firstScreenRow(await fresh(), server.url),
   };
   for (const [name, row] of Object.entries(all)) if (!only || only.includes(name)) await row();

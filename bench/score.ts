@@ -60,7 +60,11 @@ export async function latencyRows(page: Page, url: string): Promise<[string, str
 }
 
 /** The demo's project file as it is saved, and what is in it. */
-async function savedProject(page: Page, url: string, file: string): Promise<{ files: Record<string, Uint8Array>; project: Project }> {
+export async function savedProject(
+  page: Page,
+  url: string,
+  file: string,
+): Promise<{ files: Record<string, Uint8Array>; project: Project }> {
   await page.goto(`${url}/deliver`);
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Save the project file' }).click();

@@ -123,7 +123,7 @@ export const test = base.extend<object, { demoProfile: string; browserWithDemo: 
 
 /** Makes the stores of one data base those of another; what was worked out from files is left, for it holds as long as they do. Runs in the page. */
 async function copyStores({ from, to }: { from: string; to: string }): Promise<void> {
-  const names = ['projects', 'history', 'settings', 'originals'];
+  const names = ['projects', 'shots', 'history', 'settings', 'originals'];
   const opened = (name: string) =>
     new Promise<IDBDatabase>((done, fail) => {
       const open = indexedDB.open(name);

@@ -78,10 +78,14 @@ export async function kept(page: Page): Promise<Project> {
         const open = indexedDB.open('fickle-ribbon');
         open.onerror = () => reject(open.error);
         open.onsuccess = () => {
-          const all = open.result.transaction('projects').objectStore('projects').getAll();
-          all.onsuccess = () => {
+          const work = open.result.transaction(['projects', 'shots']);
+          const [all, apart] = ['projects', 'shots'].map((name) => work.objectStore(name).getAll());
+          work.oncomplete = () => {
             open.result.close();
-            resolve(all.result.sort((a, b) => b.changed - a.changed)[0].document);
+            const [{ document, apart: order, id }] = all.result.sort((a, b) => b.changed - a.changed);
+            const items = new Map(apart.result.filter((s) => s.projectId === id).map((s) => [s.id, s.item]));
+            const list = (ids: string[]) => ids.map((one) => items.get(one));
+            resolve(order ? { ...document, shots: list(order.shots), inner: list(order.inner) } : document);
           };
         };
       }),

@@ -71,7 +71,7 @@ export async function putProject(page: Page, document: Project): Promise<void> {
           const work = open.result.transaction('projects', 'readwrite');
           const all = work.objectStore('projects');
           const row = all.get(project.id);
-          row.onsuccess = () => all.put({ ...row.result, document: project });
+          row.onsuccess = () => all.put({ ...row.result, document: project, apart: undefined });
           work.onerror = () => reject(work.error);
           work.oncomplete = () => {
             open.result.close();

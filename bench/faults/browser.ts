@@ -93,7 +93,8 @@ export function storedProjects(page: Page): Promise<{ id: string; cursor: number
             db.close();
             return resolve([]);
           }
-          const work = db.transaction(['projects', 'history']);
+          const work = db.transaction(['projects', 'shots', 'history']);
+          const shots = work.objectStore('shots').getAll();
           const all = work.objectStore('projects').getAll();
           const steps = work.objectStore('history').getAll();
           work.oncomplete = () => {
@@ -101,6 +102,17 @@ export function storedProjects(page: Page): Promise<{ id: string; cursor: number
             resolve(
               all.result.map((row) => ({
                 ...row,
+                document: row.apart
+                  ? {
+                      ...row.document,
+                      ...Object.fromEntries(
+                        Object.entries(row.apart as Record<string, string[]>).map(([list, ids]) => [
+                          list,
+                          ids.map((id) => shots.result.find((s) => s.projectId === row.id && s.id === id)?.item),
+                        ]),
+                      ),
+                    }
+                  : row.document,
                 steps: steps.result.filter((s: { projectId: string }) => s.projectId === row.id).length,
               })),
             );
@@ -122,13 +134,14 @@ export async function withEmptyProject(page: Page, url: string, document: Projec
     (project) =>
       new Promise<void>((resolve, reject) => {
         // Dexie counts its versions in tens.
-        const open = indexedDB.open('fickle-ribbon', 30);
+        const open = indexedDB.open('fickle-ribbon', 40);
         open.onupgradeneeded = () => {
           const db = open.result;
           db.createObjectStore('projects', { keyPath: 'id' }).createIndex('changed', 'changed');
           const history = db.createObjectStore('history', { keyPath: ['projectId', 'index'] });
           history.createIndex('projectId', 'projectId');
           history.createIndex('[projectId+index]', ['projectId', 'index']);
+          db.createObjectStore('shots', { keyPath: ['projectId', 'id'] }).createIndex('projectId', 'projectId');
           db.createObjectStore('derived', { keyPath: 'key' });
           db.createObjectStore('settings', { keyPath: 'key' });
           db.createObjectStore('ages', { keyPath: 'key' }).createIndex('at', 'at');

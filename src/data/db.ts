@@ -5,6 +5,8 @@ import type { Patch } from 'immer';
 export interface ProjectRow {
   id: string;
   document: unknown;
+  /** The ids of the shots that are kept one by one, not in the document; none where it holds them all. */
+  apart?: { shots: string[]; inner: string[] };
   /** How many history entries are applied; those beyond are redo. */
   cursor: number;
   changed: number;
@@ -18,6 +20,13 @@ export interface HistoryRow {
   label: string;
   patches: Patch[];
   inverse: Patch[];
+}
+
+/** One shot of a project, as it stands in its document. */
+export interface ShotRow {
+  projectId: string;
+  id: string;
+  item: unknown;
 }
 
 /** A document as it was before it was repaired. */
@@ -36,6 +45,7 @@ export interface DerivedRow {
 
 class Database extends Dexie {
   projects!: Table<ProjectRow, string>;
+  shots!: Table<ShotRow, [string, string]>;
   history!: Table<HistoryRow, [string, number]>;
   originals!: Table<OriginalRow, number>;
   derived!: Table<DerivedRow, string>;
@@ -46,6 +56,7 @@ class Database extends Dexie {
   constructor() {
     // What is said to be saved is on the disk, not on its way there.
     super('fickle-ribbon', { chromeTransactionDurability: 'strict' });
+    this.version(4).stores({ shots: '[projectId+id], projectId' });
     this.version(3).stores({ originals: '++id, projectId', ages: 'key, at' });
     this.version(2)
       .stores({})

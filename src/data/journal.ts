@@ -2,6 +2,7 @@ import type { Patch } from 'immer';
 import * as z from 'zod/mini';
 import type { Project } from '@/core/shot';
 import { db, type HistoryRow } from './db';
+import { putDocument } from './documents';
 
 /** One step of undo. */
 export interface Step {
@@ -33,6 +34,8 @@ const rowSchema = z.object({
 export class Journal {
   /** Steps from this number on differ from what is written. */
   private changedFrom = Number.POSITIVE_INFINITY;
+  /** The document as it is written; null where it must be written whole. */
+  private written: Project | null = null;
 
   private constructor(
     /** The project as it is after the steps applied. */
@@ -42,8 +45,8 @@ export class Journal {
     private cursor: number,
   ) {}
 
-  /** The steps written for a project; none where they do not fit together, for a step undone on the wrong document is worse than none. */
-  static async open(project: Project, cursor: number): Promise<Journal> {
+  /** The steps written for a project, `apart` where its shots are kept one by one already; none where they do not fit together, for a step undone on the wrong document is worse than none. */
+  static async open(project: Project, cursor: number, apart: boolean): Promise<Journal> {
     const rows = await db.history.where('projectId').equals(project.id).sortBy('index');
     const first = rows[0]?.index ?? cursor;
     const whole =
@@ -52,12 +55,10 @@ export class Journal {
       cursor >= first &&
       cursor <= first + rows.length;
     if (!whole) return Journal.empty(project);
-    return new Journal(
-      project,
-      first,
-      rows.map(({ label, patches, inverse }) => ({ label, patches, inverse })),
-      cursor,
-    );
+    const steps = rows.map(({ label, patches, inverse }) => ({ label, patches, inverse }));
+    const opened = new Journal(project, first, steps, cursor);
+    if (apart) opened.written = project;
+    return opened;
   }
 
   /** A journal without steps that takes the place of whatever is written. */
@@ -113,14 +114,15 @@ export class Journal {
     const between = (low: number, high: number) =>
       db.history.where('[projectId+index]').between([projectId, low], [projectId, high], true, false);
     try {
-      await db.transaction('rw', db.projects, db.history, async () => {
+      await db.transaction('rw', db.projects, db.shots, db.history, async () => {
         if (changed) {
           await between(from, Number.MAX_SAFE_INTEGER).delete();
           await between(0, first).delete();
           await db.history.bulkPut(rows);
         }
-        await db.projects.put({ id: projectId, document: project, cursor, changed: Date.now() });
+        await putDocument(project, this.written, { cursor });
       });
+      this.written = project;
     } catch (error) {
       this.changedFrom = Math.min(this.changedFrom, changed ? from : Number.POSITIVE_INFINITY);
       throw error;

@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink';
-import type { Project } from '@/core/shot';
+import { changeBetween, type Project, type ProjectChange } from '@/core/shot';
 
 /** Milliseconds after which a worker that does not answer is taken to be dead. */
 const PATIENCE = 30_000;
@@ -16,8 +16,8 @@ interface Held<Api> {
 /** A worker kept for many calls. One that dies is started again with the next call; what waited for it fails with a sentence. */
 export class KeptWorker<Api> {
   private held: Held<Api> | null = null;
-  /** How often it was started: what was told to an earlier one must be told anew. */
-  started = 0;
+  /** How many have died: what was told to an earlier one must be told anew. */
+  died = 0;
 
   constructor(private readonly start: () => Worker) {}
 
@@ -34,12 +34,14 @@ export class KeptWorker<Api> {
       died,
       end: (reason) => {
         worker.terminate();
-        if (this.held === held) this.held = null;
+        if (this.held === held) {
+          this.held = null;
+          this.died++;
+        }
         end(reason);
       },
     };
     worker.addEventListener('error', () => held.end(new Error(DIED)));
-    this.started++;
     return held;
   }
 
@@ -56,12 +58,25 @@ export class KeptWorker<Api> {
   }
 }
 
-/** Gives a worker the project it works on: once, until there is another or the worker was started again. */
-export function projectTeller(worker: KeptWorker<{ use(project: Project): void }>): (project: Project) => Promise<void> {
-  let told: { project: Project; started: number } | null = null;
+/** A worker that works on one project at a time. */
+interface OnProject {
+  use(project: Project): void;
+  change(change: ProjectChange): void;
+}
+
+/** Gives a worker the project it works on: whole once, then what changes of it, and whole again where the worker was started again. */
+export function projectTeller(worker: KeptWorker<OnProject>): (project: Project) => Promise<void> {
+  let told: { project: Project; died: number } | null = null;
   return async (project) => {
-    if (told?.project === project && told.started === worker.started) return;
-    await worker.call((api) => api.use(project));
-    told = { project, started: worker.started };
+    const before = told?.died === worker.died ? told.project : null;
+    if (before === project) return;
+    // Calls arrive in order: what is told next builds on this, also before it is answered.
+    told = { project, died: worker.died };
+    try {
+      await worker.call((api) => (before?.id === project.id ? api.change(changeBetween(before, project)) : api.use(project)));
+    } catch (error) {
+      told = null;
+      throw error;
+    }
   };
 }

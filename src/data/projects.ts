@@ -1,6 +1,7 @@
 import { readProject } from '@/core/shot';
 import { claim } from './claim';
 import { db, type ProjectRow } from './db';
+import { storedDocument } from './documents';
 import { addProject, edit, newProject, openProject, settled, useProject } from './store';
 
 /** Days for which a deleted project can be brought back. */
@@ -36,8 +37,7 @@ export async function renameProject(id: string, given: string): Promise<string> 
 /** A copy of a project under a name of its own, opened; its files are shared. Returns '' or a sentence. */
 export async function copyProject(id: string): Promise<string> {
   await settled();
-  const row = await db.projects.get(id);
-  const read = readProject(row?.document);
+  const read = readProject((await storedDocument(id))?.document);
   if (!read.ok) return read.reason;
   await addProject({ ...read.project, id: crypto.randomUUID(), name: `${read.project.name.slice(0, 94)}, copy` });
   return '';
@@ -71,8 +71,9 @@ export async function bringBack(id: string): Promise<string> {
 /** Deletes a project for good, with its steps of undo. Its files go with the next sweep. */
 export function deleteForGood(id: string): Promise<string> {
   return withClosed(id, () =>
-    db.transaction('rw', db.projects, db.history, async () => {
+    db.transaction('rw', db.projects, db.shots, db.history, async () => {
       await db.projects.delete(id);
+      await db.shots.where('projectId').equals(id).delete();
       await db.history.where('projectId').equals(id).delete();
     }),
   );

@@ -1,27 +1,47 @@
 import 'fake-indexeddb/auto';
 import fc from 'fast-check';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { type Media, readProject } from '@/core/shot';
+import { type Media, type Project, readProject, type Shot } from '@/core/shot';
 import { stagedMedia } from '@/core/staged';
 
 type Store = typeof import('./store');
 type Db = typeof import('./db');
 
 /** The modules as a page that has just been loaded has them. */
-async function loaded(): Promise<{ store: Store; db: Db['db'] }> {
+async function loaded(): Promise<{ store: Store; db: Db['db']; stored: (id: string) => Promise<Project> }> {
   vi.resetModules();
-  const [store, { db }] = [await import('./store'), await import('./db')];
-  return { store, db };
+  const [store, { db }, { storedDocument }] = [await import('./store'), await import('./db'), await import('./documents')];
+  return { store, db, stored: async (id) => (await storedDocument(id))?.document as Project };
 }
 
 beforeEach(async () => {
   const { db } = await loaded();
-  await Promise.all([db.projects.clear(), db.history.clear(), db.settings.clear(), db.originals.clear()]);
+  await Promise.all([db.projects.clear(), db.shots.clear(), db.history.clear(), db.settings.clear(), db.originals.clear()]);
 });
 
-/** What a plain list of commands gives: the names a project had, and which of them stands. */
+const shot = (id: string, name: string): Shot => ({
+  id,
+  name,
+  start: { beat: 0, offset: 0 },
+  end: { beat: 4, offset: 0 },
+  overscan: 100,
+  layers: [],
+  move: null,
+  hand: [],
+});
+
+/** The shots after the edit of a number: one more, the first of them otherwise, one less, or all turned round. */
+function shotsAfter(shots: readonly Shot[], i: number): Shot[] {
+  const [first, ...rest] = shots;
+  if (!first || i % 4 === 0) return [shot(`s${i}`, 'new'), ...shots];
+  if (i % 4 === 1) return [{ ...first, name: `${i}` }, ...rest];
+  return i % 4 === 2 ? rest : shots.toReversed();
+}
+
+/** What a plain list of commands gives: the names and shots a project had, and which of them stand. */
 interface Plain {
   names: string[];
+  shots: Shot[][];
   at: number;
 }
 
@@ -37,22 +57,24 @@ const command = fc.oneof(
 describe('the queue of commands', () => {
   it('gives what a plain list of commands gives, however they come: 50 edits, undos, redos, switches and reloads', async () => {
     const run = async (commands: readonly ('edit' | 'undo' | 'redo' | 'switch' | 'reload' | 'wait')[]) => {
-      let { store, db } = await loaded();
+      let { store, db, stored } = await loaded();
       const plain: Record<string, Plain> = {};
       const ids: string[] = [];
       for (const name of ['one', 'two']) {
         await store.newProject(name);
         const { id } = store.useProject.getState().project as { id: string };
         ids.push(id);
-        plain[id] = { names: [name], at: 0 };
+        plain[id] = { names: [name], shots: [[]], at: 0 };
       }
       let open = ids[1];
       for (const [i, what] of commands.entries()) {
         const own = plain[open];
         if (what === 'edit') {
           const name = `${i}`;
-          store.edit(`Name it ${i}`, (draft) => void Object.assign(draft, { name }));
+          const shots = shotsAfter(own.shots[own.at], i);
+          store.edit(`Name it ${i}`, (draft) => void Object.assign(draft, { name, shots: shotsAfter(draft.shots as Shot[], i) }));
           own.names.splice(own.at + 1, Number.POSITIVE_INFINITY, name);
+          own.shots.splice(own.at + 1, Number.POSITIVE_INFINITY, shots);
           own.at++;
         } else if (what === 'undo') {
           // Not waited for: two presses in one tick are two steps.
@@ -69,7 +91,7 @@ describe('the queue of commands', () => {
         } else {
           await store.settled();
           db.close();
-          ({ store, db } = await loaded());
+          ({ store, db, stored } = await loaded());
           expect(await store.openLast()).toBe(true);
         }
         const { project, undoLabel, redoLabel, problem } = store.useProject.getState();
@@ -85,7 +107,9 @@ describe('the queue of commands', () => {
       for (const id of ids) {
         const row = await db.projects.get(id);
         expect(row?.cursor).toBe(plain[id].at);
-        expect(row?.document).toMatchObject({ name: plain[id].names[plain[id].at] });
+        const { names, shots, at } = plain[id];
+        expect(await stored(id)).toMatchObject({ name: names[at], shots: shots[at] });
+        expect(await db.shots.where('projectId').equals(id).count()).toBe(shots[at].length);
         expect(await db.history.where('projectId').equals(id).count()).toBe(plain[id].names.length - 1);
       }
       db.close();
@@ -152,13 +176,13 @@ describe('the queue of commands', () => {
 
 describe('what is written can be opened', () => {
   it('an edit after which the project would not open is not made, and says so', async () => {
-    const { store, db } = await loaded();
+    const { store, db, stored } = await loaded();
     await store.newProject('whole');
     expect(store.edit('Enlarge', (draft) => void Object.assign(draft.frame, { width: 0 }))).toBe(false);
     expect(store.useProject.getState().problem).toMatch(/“Enlarge” was not done.*frame\.width/);
     expect(store.edit('Take', (draft) => void draft.media.push({ ...(stagedMedia('m1') as Media), width: 0, height: 0 }))).toBe(false);
     await store.settled();
-    for (const row of await db.projects.toArray()) expect(readProject(row.document).ok).toBe(true);
+    for (const row of await db.projects.toArray()) expect(readProject(await stored(row.id)).ok).toBe(true);
   });
 
   it('a stored document that is broken opens in repair; its original stays', async () => {
@@ -176,7 +200,7 @@ describe('what is written can be opened', () => {
     expect(state).toMatchObject({ undoLabel: '', writable: true, state: 'open' });
     await again.store.settled();
     expect((await again.db.originals.toArray()).map((o) => o.document)).toEqual([document]);
-    expect(readProject((await again.db.projects.get(project?.id ?? ''))?.document).ok).toBe(true);
+    expect(readProject(await again.stored(project?.id ?? '')).ok).toBe(true);
   });
 
   it('steps of undo that do not fit together are dropped, not applied', async () => {

@@ -104,6 +104,10 @@ async function needs(names: ReadonlySet<string>): Promise<Map<string, { row: Pro
   await db.projects.each((row) => {
     all.set(row.id, { row, uses: namedIn(row.document, names), undo: new Set() });
   });
+  await db.shots.each(({ projectId, item }) => {
+    const project = all.get(projectId);
+    if (project) for (const name of namedIn(item, names)) project.uses.add(name);
+  });
   await db.history.each(({ projectId, patches, inverse }) => {
     const project = all.get(projectId);
     if (project) for (const name of namedIn([patches, inverse], names)) if (!project.uses.has(name)) project.undo.add(name);

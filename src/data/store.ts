@@ -3,6 +3,7 @@ import { create } from 'zustand';
 import { editProblem, emptyProject, PROJECT_VERSION, type Project, readProject, repairProject } from '@/core/shot';
 import { type Claim, claim } from './claim';
 import { db, type ProjectRow } from './db';
+import { putDocument, storedDocument } from './documents';
 import { Journal } from './journal';
 
 enablePatches();
@@ -173,31 +174,32 @@ export function forgetSteps(): Promise<void> {
 }
 
 /** A stored document as it can be opened, and whether it must be written anew; or why it cannot. */
-async function readRow(row: ProjectRow): Promise<{ project: Project; fresh: boolean; setAside: string[] } | string> {
-  const read = readProject(row.document);
-  if (read.ok) return { project: read.project, fresh: (row.document as { version?: unknown }).version !== PROJECT_VERSION, setAside: [] };
-  const repaired = repairProject(row.document);
+function readDocument(document: unknown, id: string): { project: Project; fresh: boolean; setAside: string[] } | string {
+  const read = readProject(document);
+  if (read.ok) return { project: read.project, fresh: (document as { version?: unknown }).version !== PROJECT_VERSION, setAside: [] };
+  const repaired = repairProject(document);
   if (!repaired) return read.reason;
-  return { project: { ...repaired.project, id: row.id }, fresh: true, setAside: repaired.setAside };
+  return { project: { ...repaired.project, id }, fresh: true, setAside: repaired.setAside };
 }
 
 async function display(id: string): Promise<void> {
   const open = useProject.getState();
   await settled();
-  const row = await db.projects.get(id);
-  if (!row || row.deleted) {
+  const stored = await storedDocument(id);
+  if (!stored || stored.row.deleted) {
     const problem = 'That project is no longer here.';
     useProject.setState(open.project ? { problem } : { state: 'failed', problem });
     return;
   }
-  const read = await readRow(row);
+  const { row, document } = stored;
+  const read = readDocument(document, id);
   if (typeof read === 'string') {
     useProject.setState(open.project ? { problem: read } : { state: 'failed', problem: read });
     return;
   }
   const own = held && journal?.project.id === id ? held : await claim(id);
   // Another form of the document: steps recorded on the old one do not fit.
-  const steps = read.fresh ? Journal.empty(read.project) : await Journal.open(read.project, row.cursor);
+  const steps = read.fresh ? Journal.empty(read.project) : await Journal.open(read.project, row.cursor, row.apart !== undefined);
   // What was changed meanwhile in the project shown until now is still its own.
   await settled();
   const before = held;
@@ -219,7 +221,7 @@ async function display(id: string): Promise<void> {
   if (!own.held) void own.granted.then(() => inOrder(async () => own === held && display(id))).catch(() => undefined);
   await db.settings.put({ key: 'open', value: id }).catch(() => undefined);
   if (own.held && read.fresh) {
-    if (read.setAside.length > 0) await db.originals.add({ projectId: id, document: row.document, at: Date.now() });
+    if (read.setAside.length > 0) await db.originals.add({ projectId: id, document, at: Date.now() });
     await save();
   }
 }
@@ -252,8 +254,8 @@ export function openNow(): { same: () => boolean } {
 export async function addProject(project: Project): Promise<void> {
   const read = readProject(project);
   if (!read.ok) throw new Error(read.reason);
-  await db.transaction('rw', db.projects, db.history, async () => {
-    await db.projects.put({ id: project.id, document: read.project, cursor: 0, changed: Date.now() });
+  await db.transaction('rw', db.projects, db.shots, db.history, async () => {
+    await putDocument(read.project, null, { cursor: 0 });
     await db.history.where('projectId').equals(project.id).delete();
   });
   await openProject(project.id);

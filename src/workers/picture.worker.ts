@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink';
-import type { Project } from '@/core/shot';
+import { changed, type Project, type ProjectChange } from '@/core/shot';
 import type { LaidTake } from '@/media/laid';
 import { type Picture, Preview } from '@/media/preview';
 import { type LoopFrames, ReadAhead, type Spot } from '@/media/read-ahead';
@@ -18,6 +18,10 @@ const api = {
       preview = new Preview();
     }
     project = next;
+  },
+  /** What changed of the project in use. */
+  change(change: ProjectChange) {
+    if (project) project = changed(project, change);
   },
   async frame(frame: number) {
     if (!project) throw new Error('No project is open.');

@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink';
-import type { Project } from '@/core/shot';
+import { changed, type Project, type ProjectChange } from '@/core/shot';
 import { mixedSound } from '@/media/mixed';
 
 let project: Project | null = null;
@@ -8,6 +8,10 @@ const api = {
   /** The project whose sound is asked for from now on. */
   use(next: Project): void {
     project = next;
+  },
+  /** What changed of it. */
+  change(change: ProjectChange): void {
+    if (project) project = changed(project, change);
   },
   /** Left and right from a song second on; null before a project is given. */
   async mix(from: number, count: number, sampleRate: number) {

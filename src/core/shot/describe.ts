@@ -3,6 +3,7 @@ import {
   type BlendMode,
   type ColourMatrix,
   type Coverage,
+  coveredColumns,
   type Edge,
   type Gains,
   IDENTITY_COLOUR,
@@ -49,7 +50,7 @@ export interface LayerDescription {
   motion: Motion | null;
 }
 
-/** What one frame of the film shows, bottom layer first. No layers is black. */
+/** What one frame of the film shows, bottom layer first, without those that others hide whole. No layers is black. */
 export interface PictureDescription {
   frame: Frames;
   width: Pixels;
@@ -113,9 +114,14 @@ export function correctionAt(correction: Correction | null, time: Seconds): Corr
 /** How deep shots may lie within shots. */
 const DEEPEST = 6;
 
+interface Size {
+  width: Pixels;
+  height: Pixels;
+}
+
 interface Stage {
   source: SourceDescription;
-  size: { width: Pixels; height: Pixels };
+  size: Size;
   base: Affine;
   colour: ColourMatrix;
 }
@@ -166,7 +172,15 @@ function stageOf(project: Project, shot: Shot, scene: Scene, layer: Layer, frame
   return media ? { source, size: media, base: sourceMap(project.frame, media, shot.overscan, null), colour: IDENTITY_COLOUR } : null;
 }
 
-function describeLayer(project: Project, shot: Shot, scene: Scene, layer: Layer, frame: Frames, depth: number): LayerDescription | null {
+/** A layer at a frame with the size of its source; null where nothing is seen of it. */
+function describeLayer(
+  project: Project,
+  shot: Shot,
+  scene: Scene,
+  layer: Layer,
+  frame: Frames,
+  depth: number,
+): { description: LayerDescription; size: Size } | null {
   const [from, to] = layerFrames(scene, layer);
   const opacity = layerNumber(scene, layer, 'opacity', frame) / 100;
   if (!layer.on || frame < from || frame >= to || opacity <= 0) return null;
@@ -183,7 +197,7 @@ function describeLayer(project: Project, shot: Shot, scene: Scene, layer: Layer,
     move: layerMove(scene, layer, at, film),
   });
   const here = ground(frame);
-  return {
+  const description: LayerDescription = {
     layerId: layer.id,
     source: stage.source,
     map: joined(stage.base, inverted(here.move)),
@@ -195,6 +209,7 @@ function describeLayer(project: Project, shot: Shot, scene: Scene, layer: Layer,
     soften: (layerNumber(scene, layer, 'blur', frame) / 100) * film.height,
     motion: layer.shutter > 0 ? exposure(ground, stage.base, layer, frame, film) : null,
   };
+  return { description, size: stage.size };
 }
 
 /** A layer through the exposure, which lies about the frame's instant; null where it stays put. `base` leads from where it would lie to its source. */
@@ -227,8 +242,25 @@ function exposure(
 /** One frame of a shot wherever it lies. */
 function describeShot(project: Project, shot: Shot, scene: Scene, frame: Frames, depth: number): PictureDescription {
   const { width, height } = project.frame;
-  const layers = shot.layers.map((layer) => describeLayer(project, shot, scene, layer, frame, depth)).filter((l) => l !== null);
+  const layers: LayerDescription[] = [];
+  // From the top down, until nothing beneath can be seen.
+  for (const layer of shot.layers.toReversed()) {
+    const seen = describeLayer(project, shot, scene, layer, frame, depth);
+    if (!seen) continue;
+    layers.unshift(seen.description);
+    if (covers(seen.description, seen.size, project.frame)) break;
+  }
   return { frame, width, height, shotId: shot.id, layers };
+}
+
+/** Whether a layer of a source of this size hides all that lies beneath it. */
+function covers({ source, map, coverage, opacity, blend, edge, soften, motion }: LayerDescription, size: Size, frame: Size): boolean {
+  if (opacity < 1 || blend !== 'normal' || coverage || motion || soften > 0) return false;
+  if (source.kind === 'colour' || edge === 'mirror') return true;
+  return [0, frame.height - 1].every((y) => {
+    const [from, to] = coveredColumns(map, y, size.width, size.height, frame.width);
+    return from === 0 && to === frame.width;
+  });
 }
 
 /** The shot seen at a film frame: of several the one that began last. */

@@ -1,4 +1,5 @@
 export { anchorOn, copiedShot, movedShot, repeats, SNAPS, type Snap, shotOfShots, snapped, trimmedShot } from './arrange';
+export { changeBetween, changed, type ProjectChange } from './change';
 export {
   clipStart,
   correctionAt,

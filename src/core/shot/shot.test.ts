@@ -6,6 +6,8 @@ import { stagedMedia, stagedProject } from '../staged';
 import { constantBeatMap, doubled } from '../time';
 import { correctionAt, describeFrame, filmFrames, gainsAt, layerSecond } from './describe';
 import { footageKey, footageName, footageOf } from './footage';
+import type { Layer } from './layer-schema';
+import { still } from './layers';
 import { standAt } from './mask-coverage';
 import { edgeGap, overscanFor } from './overscan';
 import { sourceMap } from './placement';
@@ -139,6 +141,28 @@ describe('a seam', () => {
     expect(layers[1].coverage).toMatchObject({ kind: 'path', feather: 14.4 });
     expect(layerSecond(project, sceneOf(project, shot), shot.layers[0], first + 50)).toBeCloseTo(5.5, 9);
     expect(describeFrame(project, end).layers).toEqual([]);
+  });
+
+  it('leaves out what lies beneath a layer that hides it whole, and nothing else', () => {
+    const { project, shot } = seamed();
+    const [bottom, top] = shot.layers;
+    const shown = (more: Partial<Layer>) => {
+      project.shots = [{ ...shot, layers: [bottom, { ...top, masks: [], ...more }] }];
+      return describeFrame(project, shotFrames(project, shot)[0]).layers.map((l) => l.layerId);
+    };
+    expect(shown({})).toEqual(['right']);
+    for (const more of [
+      { on: false },
+      { masks: top.masks },
+      { blend: 'screen' },
+      { numbers: { opacity: still(99) } },
+      { numbers: { x: still(12) } },
+      { numbers: { turn: still(15) } },
+      { numbers: { scale: still(80) } },
+      { numbers: { blur: still(1) } },
+    ] satisfies Partial<Layer>[])
+      expect(shown(more), JSON.stringify(more)).toContain('left');
+    expect(shown({ numbers: { x: still(12) }, edge: 'mirror' })).toEqual(['right']);
   });
 
   it('keeps to the set when the shot is enlarged, and moves to its next stand in time', () => {

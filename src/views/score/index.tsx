@@ -53,6 +53,7 @@ export function ScoreView() {
             {shot && (
               <Button
                 aria-pressed={unfolded}
+                data-testid="unfold"
                 onClick={(e) => {
                   e.currentTarget.blur();
                   useScore.setState({ unfolded: !unfolded });

@@ -1,4 +1,5 @@
 'use client';
+import { useMemo, useState } from 'react';
 import { moveProblems } from '@/core/moves';
 import type { Move, Project, Shot } from '@/core/shot';
 import { changeMove, freshMove } from '@/data/shots';
@@ -13,16 +14,18 @@ import { WhipFields } from './whip-fields';
 /** What is typed or chosen of a shot's move, and what stands in its way with the nearest that can be had. */
 export function MoveFields({ project, shot }: { project: Project; shot: Shot }) {
   const { move } = shot;
-  const problems = moveProblems(project, shot);
+  const problems = useMemo(() => moveProblems(project, shot), [project, shot]);
+  const [all, showAll] = useState(false);
   const set = (label: string, next: Partial<Move>) => changeMove(shot.id, label, (m) => ({ ...m, ...next }) as Move);
   return (
     <div className="space-y-3">
-      {problems.map(({ text, nearest }) => (
+      {problems.slice(0, all ? undefined : 3).map(({ text, nearest }) => (
         <div key={text} className="space-y-1" data-testid="move-problem">
           <Note level="fix">{text}</Note>
           {nearest && <Button onClick={() => changeMove(shot.id, nearest.label, () => nearest.move)}>{nearest.label}</Button>}
         </div>
       ))}
+      {problems.length > 3 && !all && <Button onClick={() => showAll(true)}>All {problems.length} problems</Button>}
       {move?.kind === 'reveal' && <RevealFields project={project} shot={shot} move={move} set={set} />}
       {move?.kind === 'whip' && <WhipFields project={project} shot={shot} move={move} set={set} />}
       {move?.kind === 'freeze' && <FreezeFields project={project} shot={shot} move={move} set={set} />}

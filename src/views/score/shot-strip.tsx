@@ -1,5 +1,5 @@
 'use client';
-import { type PointerEvent, useRef, useState } from 'react';
+import { memo, type PointerEvent, useRef, useState } from 'react';
 import { frameToSee } from '@/core/moves';
 import { anchorOn, beatMapOf, footageOf, layerFrames, layerSecond, type Project, type Shot, sceneOf, snapped } from '@/core/shot';
 import { beatToSeconds, frameToSeconds, nearestFrame, resolveAnchor, secondsToBeat } from '@/core/time';
@@ -59,7 +59,7 @@ type Grip = 'whole' | 'start' | 'end';
  * The part of a shot that lies on one line of the score: a strip of paper with pictures, pinned to its beats. Dragging moves it, dragging
  * an end trims it; both come to rest on what the score snaps to. Arrow keys do the same by beats.
  */
-export function ShotStrip({ project, shot, firstBeat, beats }: StripProps) {
+function Strip({ project, shot, firstBeat, beats }: StripProps) {
   const selected = useProject((s) => s.selectedShot === shot.id);
   const joined = useScore((s) => s.more.includes(shot.id));
   const snap = useScore((s) => s.snap);
@@ -184,3 +184,12 @@ export function ShotStrip({ project, shot, firstBeat, beats }: StripProps) {
     </div>
   );
 }
+
+/** Whether all a strip shows of its project, but its own shot, is the same. */
+const sameGround = (a: Project, b: Project) => a.song === b.song && a.frame === b.frame && a.media === b.media && a.takes === b.takes;
+
+/** Strips of shots that an edit leaves alone are not made again. */
+export const ShotStrip = memo(
+  Strip,
+  (a, b) => a.shot === b.shot && a.firstBeat === b.firstBeat && a.beats === b.beats && sameGround(a.project, b.project),
+);
