@@ -195,6 +195,15 @@ export function browserMemory(): number {
   return sum;
 }
 
+/** Makes a film another file of the same picture: a free box at its end with a number in it. */
+export function otherBytes(file: string, number: number): void {
+  const box = Buffer.alloc(64);
+  box.writeUInt32BE(64, 0);
+  box.write('free', 4);
+  box.writeUInt32BE(number + 1, 8);
+  appendFileSync(file, box);
+}
+
 /** Two hundred takes: how soon the score stands and what all the browser's processes take then, beyond the idle page. */
 export async function manyTakesRow(fresh: () => Promise<Page>, url: string, demo: string, scratch: string): Promise<Row[]> {
   const page = await fresh();
@@ -203,15 +212,10 @@ export async function manyTakesRow(fresh: () => Promise<Page>, url: string, demo
   const idle = browserMemory();
   const short = join(scratch, 'short.mp4');
   execFileSync('ffmpeg', ['-y', '-v', 'error', '-t', '8', '-i', join(demo, 'take-3-outfit-two.mp4'), '-c', 'copy', short]);
-  // Different files of the same picture: a free box at the end with a number in it.
   const takes = Array.from({ length: 200 }, (_, i) => {
     const file = join(scratch, `many-${i}.mp4`);
     copyFileSync(short, file);
-    const box = Buffer.alloc(64);
-    box.writeUInt32BE(64, 0);
-    box.write('free', 4);
-    box.writeUInt32BE(i + 1, 8);
-    appendFileSync(file, box);
+    otherBytes(file, i);
     return file;
   });
   await page.getByRole('button', { name: /Night laundrette/ }).click();

@@ -21,7 +21,13 @@ export function fallProfile(before: Luma, after: Luma, angle: Degrees): Float32A
   const b = after.data;
   for (let y = 1; y + BLOCK + 1 < height; y += BLOCK) {
     for (let x = 1; x + BLOCK + 1 < width; x += BLOCK) {
-      let [xx, xy, yy, xt, yt, change] = [0, 0, 0, 0, 0, 0];
+      let change = 0;
+      for (let j = y; j < y + BLOCK; j += 2)
+        for (let at = j * width + x; at < j * width + x + BLOCK; at++) change += Math.abs(b[at] - a[at]);
+      change /= (BLOCK * BLOCK) / 2;
+      // Most of a set stands still.
+      if (change < 6) continue;
+      let [xx, xy, yy, xt, yt] = [0, 0, 0, 0, 0];
       for (let j = y; j < y + BLOCK; j += 2) {
         for (let i = x; i < x + BLOCK; i++) {
           const at = j * width + i;
@@ -33,11 +39,8 @@ export function fallProfile(before: Luma, after: Luma, angle: Degrees): Float32A
           yy += gy * gy;
           xt += gx * t;
           yt += gy * t;
-          change += Math.abs(t);
         }
       }
-      change /= (BLOCK * BLOCK) / 2;
-      if (change < 6) continue;
       const det = xx * yy - xy * xy + 5e2 * (xx + yy) + 1;
       const u = (-4 * (yy * xt - xy * yt)) / det;
       const v = (-4 * (xx * yt - xy * xt)) / det;
@@ -105,14 +108,14 @@ function fallSpan(profiles: readonly Float32Array[]): [Frames, Frames] | null {
     row.subarray(Math.floor(a * FALL_CELLS), Math.ceil(b * FALL_CELLS)).reduce((s, v) => s + v, 0);
   const early = profiles.map((row) => part(row, 0, 0.25));
   const late = profiles.map((row) => part(row, 0.55, 1));
-  const most = Math.max(...early);
+  const most = early.reduce((a, b) => Math.max(a, b), 0);
   const total = profiles.reduce((s, row) => s + part(row, 0, 1), 0) / Math.max(1, profiles.length);
   if (!(most > 60 && most > total * 0.35)) return null;
   const peak = early.indexOf(most);
   let from = peak;
   while (from > 0 && early[from - 1] > most * 0.12) from--;
   const after = late.map((v, i) => (i > peak ? v : 0));
-  const mostLate = Math.max(...after);
+  const mostLate = after.reduce((a, b) => Math.max(a, b), 0);
   if (mostLate <= 0) return null;
   let to = after.indexOf(mostLate);
   while (to < profiles.length - 1 && after[to + 1] > mostLate * 0.2) to++;

@@ -47,31 +47,45 @@ export interface Part {
 
 /** Runs of one value along the rows: first and one past the last index of each, in order. */
 function runsOf({ width, height, data }: Mask, value: 0 | 1): Int32Array {
-  const out = new Int32Array(2 * height * Math.ceil((width + 1) / 2));
+  const most = 2 * height * Math.ceil((width + 1) / 2);
+  if (found.length < most) found = new Int32Array(most);
+  const out = found;
   let n = 0;
   for (let row = 0; row < data.length; row += width) {
-    for (let i = row; i < row + width; ) {
+    const end = row + width;
+    for (let i = row; i < end; ) {
       if (data[i] !== value) {
         i++;
         continue;
       }
       out[n++] = i;
-      while (i < row + width && data[i] === value) i++;
+      while (i < end && data[i] === value) i++;
       out[n++] = i;
     }
   }
-  return out.subarray(0, n);
+  return out.slice(0, n);
+}
+/** Room for the runs of one mask, kept from call to call. */
+let found = new Int32Array(0);
+
+/** Runs of one value and the connected part each belongs to, named by its first run; sizes and edges stand at that run. */
+interface Labelled {
+  runs: Int32Array;
+  part: Int32Array;
+  size: Int32Array;
+  /** 1 where the part touches the mask's edge. */
+  edge: Uint8Array;
 }
 
-/** The connected parts whose value is `value`: runs of the rows, joined where they lie above each other (Rosenfeld & Pfaltz 1966). */
-export function partsOf(mask: Mask, value: 0 | 1): Part[] {
+/** Runs of the rows, joined where they lie above each other (Rosenfeld & Pfaltz 1966). */
+function labelled(mask: Mask, value: 0 | 1): Labelled {
   const { width, height } = mask;
   const runs = runsOf(mask, value);
   const count = runs.length / 2;
-  const parent = Int32Array.from({ length: count }, (_, k) => k);
+  const part = Int32Array.from({ length: count }, (_, k) => k);
   const root = (k: number) => {
     let at = k;
-    while (parent[at] !== at) at = parent[at] = parent[parent[at]];
+    while (part[at] !== at) at = part[at] = part[part[at]];
     return at;
   };
   // Each run against those of the row before, both in order.
@@ -80,45 +94,59 @@ export function partsOf(mask: Mask, value: 0 | 1): Part[] {
     while (above < k && runs[2 * above + 1] <= from) above++;
     for (let a = above; a < k && runs[2 * a] < to; a++) {
       const [p, q] = [root(a), root(k)];
-      if (p !== q) parent[Math.max(p, q)] = Math.min(p, q);
+      if (p !== q) part[Math.max(p, q)] = Math.min(p, q);
     }
   }
   const size = new Int32Array(count);
   const edge = new Uint8Array(count);
   for (let k = 0; k < count; k++) {
-    const [from, to, r] = [runs[2 * k], runs[2 * k + 1], root(k)];
+    const [from, to] = [runs[2 * k], runs[2 * k + 1]];
+    const r = root(k);
+    part[k] = r;
     size[r] += to - from;
     if (from % width === 0 || to % width === 0 || from < width || from >= width * (height - 1)) edge[r] = 1;
   }
+  return { runs, part, size, edge };
+}
+
+/** The connected parts whose value is `value`. */
+export function partsOf(mask: Mask, value: 0 | 1): Part[] {
+  const { runs, part, size, edge } = labelled(mask, value);
   // All parts lie one after another in one list.
   const list = new Int32Array(size.reduce((a, b) => a + b, 0));
-  const end = new Int32Array(count);
+  const end = new Int32Array(size.length);
   const parts: Part[] = [];
-  for (let k = 0, at = 0; k < count; k++) {
-    if (parent[k] !== k) continue;
+  for (let k = 0, at = 0; k < size.length; k++) {
+    if (part[k] !== k) continue;
     end[k] = at;
     parts.push({ pixels: list.subarray(at, at + size[k]), touchesEdge: edge[k] === 1 });
     at += size[k];
   }
-  for (let k = 0; k < count; k++) {
-    const r = root(k);
+  for (let k = 0; k < size.length; k++) {
+    const r = part[k];
     for (let i = runs[2 * k]; i < runs[2 * k + 1]; i++) list[end[r]++] = i;
   }
   return parts;
 }
 
+/** Gives the parts of a value that `drop` names the other one, in place. */
+function turned(mask: Mask, value: 0 | 1, drop: (size: number, edge: boolean) => boolean): void {
+  const { runs, part, size, edge } = labelled(mask, value);
+  for (let k = 0; k < part.length; k++)
+    if (drop(size[part[k]], edge[part[k]] === 1)) mask.data.fill(1 - value, runs[2 * k], runs[2 * k + 1]);
+}
+
 /** Removes specks smaller than `least` pixels and fills holes smaller than `hole`, in place. */
 export function tidy(mask: Mask, least: number, hole: number): Mask {
-  for (const part of partsOf(mask, 1)) if (part.pixels.length < least) for (const i of part.pixels) mask.data[i] = 0;
-  for (const part of partsOf(mask, 0)) if (!part.touchesEdge && part.pixels.length < hole) for (const i of part.pixels) mask.data[i] = 1;
+  turned(mask, 1, (size) => size < least);
+  turned(mask, 0, (size, edge) => !edge && size < hole);
   return mask;
 }
 
 /** Drops parts under a fiftieth of the largest, in place: leftovers of light and edges, not a hand or a thrown thing. */
 export function dropSmall(mask: Mask): Mask {
-  const parts = partsOf(mask, 1);
-  const least = 0.02 * parts.reduce((most, p) => Math.max(most, p.pixels.length), 0);
-  for (const { pixels } of parts) if (pixels.length < least) for (const i of pixels) mask.data[i] = 0;
+  const largest = labelled(mask, 1).size.reduce((a, b) => Math.max(a, b), 0);
+  turned(mask, 1, (size) => size < 0.02 * largest);
   return mask;
 }
 
@@ -172,28 +200,38 @@ export function unpacked(bits: Uint8Array, width: number, height: number): Mask 
 /** Mean over a square of `2·reach + 1` pixels around each pixel, by running sums; the square is cut at the edges. */
 export function boxMean(values: Float32Array, width: number, height: number, reach: number): Float32Array {
   const rows = new Float32Array(values.length);
-  const out = new Float32Array(values.length);
-  for (const [from, to, count, stride, other, step] of [
-    [values, rows, width, 1, height, width],
-    [rows, out, height, width, width, 1],
-  ] as const) {
-    for (let line = 0; line < other; line++) {
-      const start = line * step;
-      let sum = 0;
-      let n = 0;
-      for (let i = 0; i < Math.min(reach, count); i++, n++) sum += from[start + i * stride];
-      for (let i = 0; i < count; i++) {
-        if (i + reach < count) {
-          sum += from[start + (i + reach) * stride];
-          n++;
-        }
-        if (i - reach - 1 >= 0) {
-          sum -= from[start + (i - reach - 1) * stride];
-          n--;
-        }
-        to[start + i * stride] = sum / n;
+  for (let row = 0; row < values.length; row += width) {
+    let sum = 0;
+    let n = 0;
+    for (let i = 0; i < Math.min(reach, width); i++, n++) sum += values[row + i];
+    for (let i = 0; i < width; i++) {
+      if (i + reach < width) {
+        sum += values[row + i + reach];
+        n++;
       }
+      if (i > reach) {
+        sum -= values[row + i - reach - 1];
+        n--;
+      }
+      rows[row + i] = sum / n;
     }
+  }
+  const out = new Float32Array(values.length);
+  // All columns at once, row by row: memory is read as it lies.
+  const sums = new Float64Array(width);
+  let n = 0;
+  for (let y = 0; y < Math.min(reach, height); y++, n++) for (let x = 0; x < width; x++) sums[x] += rows[y * width + x];
+  for (let y = 0; y < height; y++) {
+    const [next, last, here] = [(y + reach) * width, (y - reach - 1) * width, y * width];
+    if (y + reach < height) {
+      n++;
+      for (let x = 0; x < width; x++) sums[x] += rows[next + x];
+    }
+    if (y > reach) {
+      n--;
+      for (let x = 0; x < width; x++) sums[x] -= rows[last + x];
+    }
+    for (let x = 0; x < width; x++) out[here + x] = sums[x] / n;
   }
   return out;
 }

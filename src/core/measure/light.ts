@@ -31,12 +31,14 @@ function patchColour(planes: Planes, x: number, y: number, size: number): BlockC
   const x0 = Math.max(0, Math.round(x));
   const y0 = Math.max(0, Math.round(y));
   for (let j = y0; j < Math.min(height, y0 + size); j += 2) {
-    for (let i = x0; i < Math.min(width, x0 + size); i++) {
+    const end = Math.min(width, x0 + size);
+    const chroma = (j >> 1) * half;
+    for (let i = x0; i < end; i++) {
       sy += planes.y[j * width + i];
-      su += planes.u[(j >> 1) * half + (i >> 1)];
-      sv += planes.v[(j >> 1) * half + (i >> 1)];
-      n++;
+      su += planes.u[chroma + (i >> 1)];
+      sv += planes.v[chroma + (i >> 1)];
     }
+    n += Math.max(0, end - x0);
   }
   return n ? { y: sy / n, u: su / n, v: sv / n } : { y: 0, u: 0, v: 0 };
 }

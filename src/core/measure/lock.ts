@@ -1,5 +1,6 @@
 import { median, type Pixels } from '../units';
 import { type Block, chooseBlocks, type MatchScratch, matchBlock, matchScratch } from './blocks';
+import { followByKernel } from './kernel';
 import { type Luma, medianLuma, shrink } from './luma';
 import { phaseShifts } from './phase';
 import { type Displacement, fitSimilarity, NO_MOVE, residuals, type Similarity } from './similarity';
@@ -46,14 +47,16 @@ function follow(
   const a = (guess.turn * Math.PI) / 180;
   const c = Math.cos(a) * guess.scale - 1;
   const s = Math.sin(a) * guess.scale;
-  blocks.forEach((block, i) => {
-    const x = block.x + block.size / 2 - frame.width / 2;
-    const y = block.y + block.size / 2 - frame.height / 2;
-    const found = matchBlock(block, frame, c * x - s * y + guess.dx, s * x + c * y + guess.dy, scratch, reach);
-    if (found && found.fit > least) {
-      points.push({ x, y, dx: found.dx, dy: found.dy });
-      from.push(i);
-    }
+  const middles = blocks.map(({ x, y, size }) => [x + size / 2 - frame.width / 2, y + size / 2 - frame.height / 2] as const);
+  const guesses = Float64Array.from(middles.flatMap(([x, y]) => [c * x - s * y + guess.dx, s * x + c * y + guess.dy]));
+  const found =
+    followByKernel(blocks, frame, guesses, reach) ??
+    blocks.map((block, i) => matchBlock(block, frame, guesses[2 * i], guesses[2 * i + 1], scratch, reach));
+  found.forEach((shift, i) => {
+    if (!shift || shift.fit <= least) return;
+    const [x, y] = middles[i];
+    points.push({ x, y, dx: shift.dx, dy: shift.dy });
+    from.push(i);
   });
   return { points, from };
 }

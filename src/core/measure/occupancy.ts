@@ -1,6 +1,7 @@
 import { type Planes, reducedPlanes } from '../picture';
 import type { Unit } from '../units';
 import { boxMean, dropSmall, emptyMask, type Mask, tidy } from './grid';
+import { unevennessByKernel, unlikenessByKernel } from './occupancy-kernel';
 import type { CleanPlate } from './plate';
 import { contrastOf, usualError } from './usual-error';
 
@@ -81,35 +82,54 @@ export interface Unlikeness {
   colour: Float32Array;
 }
 
-const at16 = (y: number) => Math.max(4, y - 10);
+/** Brightness as a divisor: from black, and never so dark that a code value is a large share of it. */
+const FROM_BLACK = Float64Array.from({ length: 256 }, (_, y) => Math.max(4, y - 10));
 
 /** How unlike its backdrop each pixel of a frame is. The frame has the backdrop's size and lies on it. */
-export function unlikeness(frame: Planes, { planes, stray, contrast }: Backdrop): Unlikeness {
+export function unlikeness(frame: Planes, backdrop: Backdrop): Unlikeness {
+  return unlikenessByKernel(frame, backdrop, usualFor, WIDEST) ?? unlikePlainly(frame, backdrop);
+}
+
+/** What is usual at each contrast, as it counts towards the limits of brightness and of colour. */
+function usualFor(values: Float32Array, plain: Float32Array, contrast: Uint8Array): { bright: Float32Array; tinted: Float32Array } {
+  return {
+    bright: usualError(values, contrast).map((v) => BEYOND.brightness * v),
+    tinted: usualError(plain, contrast).map((v) => BEYOND.colour * v),
+  };
+}
+
+/** The definition of unlikeness; the compiled pass must agree with it. */
+export function unlikePlainly(frame: Planes, { planes, stray, contrast }: Backdrop): Unlikeness {
   const { width, height } = planes;
   const values = new Float32Array(width * height);
   const ratio = new Float32Array(width * height);
   const colour = new Float32Array(width * height);
   const plain = new Float32Array(width * height);
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const i = y * width + x;
-      const j = (y >> 1) * (width >> 1) + (x >> 1);
-      const r = at16(frame.y[i]) / at16(planes.y[i]);
+  const half = width >> 1;
+  for (let y = 0, i = 0; y < height; y++) {
+    const row = (y >> 1) * half;
+    for (let x = 0; x < width; x++, i++) {
+      const j = row + (x >> 1);
+      const is = frame.y[i];
+      const was = planes.y[i];
+      const r = FROM_BLACK[is] / FROM_BLACK[was];
       const bu = planes.u[j] - 128;
       const bv = planes.v[j] - 128;
       const du = frame.u[j] - 128;
       const dv = frame.v[j] - 128;
-      const dim = Math.min(1.2, r);
+      const dim = r < 1.2 ? r : 1.2;
+      const eu = du - dim * bu;
+      const ev = dv - dim * bv;
       ratio[i] = r;
-      colour[i] = Math.sqrt((du - dim * bu) ** 2 + (dv - dim * bv) ** 2);
-      plain[i] = Math.sqrt((du - bu) ** 2 + (dv - bv) ** 2);
-      values[i] = Math.abs(frame.y[i] - planes.y[i]);
+      colour[i] = Math.sqrt(eu * eu + ev * ev);
+      plain[i] = Math.sqrt((du - bu) * (du - bu) + (dv - bv) * (dv - bv));
+      values[i] = Math.abs(is - was);
     }
   }
-  const [bright, tinted] = [usualError(values, contrast), usualError(plain, contrast)];
+  const { bright, tinted } = usualFor(values, plain, contrast);
   for (let i = 0; i < values.length; i++) {
-    const limit = widened(4 + 3.5 * stray[i], BEYOND.brightness * bright[contrast[i]]);
-    const tint = widened(3.2 + 0.4 * stray[i], BEYOND.colour * tinted[contrast[i]]);
+    const limit = widened(4 + 3.5 * stray[i], bright[contrast[i]]);
+    const tint = widened(3.2 + 0.4 * stray[i], tinted[contrast[i]]);
     colour[i] /= tint;
     values[i] = Math.max(values[i] / limit, plain[i] / tint);
   }
@@ -120,14 +140,17 @@ const widened = (least: number, usual: number) => Math.max(least, Math.min(WIDES
 
 /** Local unevenness (standard deviation) of the brightness ratio: a shadow darkens evenly, a figure has a pattern of its own. */
 function unevenness(ratio: Float32Array, width: number, height: number, reach: number): Float32Array {
+  return unevennessByKernel(ratio, width, height, reach) ?? unevenPlainly(ratio, width, height, reach);
+}
+
+/** The definition of unevenness; the compiled pass must agree with it. */
+export function unevenPlainly(ratio: Float32Array, width: number, height: number, reach: number): Float32Array {
+  const squares = new Float32Array(ratio.length);
+  for (let i = 0; i < ratio.length; i++) squares[i] = ratio[i] * ratio[i];
   const mean = boxMean(ratio, width, height, reach);
-  const square = boxMean(
-    ratio.map((r) => r * r),
-    width,
-    height,
-    reach,
-  );
-  return square.map((s, i) => Math.sqrt(Math.max(0, s - mean[i] ** 2)) / Math.max(0.2, mean[i]));
+  const out = boxMean(squares, width, height, reach);
+  for (let i = 0; i < out.length; i++) out[i] = Math.sqrt(Math.max(0, out[i] - mean[i] * mean[i])) / Math.max(0.2, mean[i]);
+  return out;
 }
 
 /**
@@ -176,12 +199,15 @@ function bridge(mask: Mask): void {
   const { width, height, data } = mask;
   const before = data.slice();
   for (let y = 1; y < height - 1; y++) {
-    for (let x = 1; x < width - 1; x++) {
-      const i = y * width + x;
-      let n = 0;
-      for (let j = -1; j <= 1; j++) n += before[i + j * width - 1] + before[i + j * width] + before[i + j * width + 1];
-      n -= before[i];
+    const row = y * width;
+    const down = (i: number) => before[i - width] + before[i] + before[i + width];
+    let [left, middle] = [down(row), down(row + 1)];
+    for (let i = row + 1; i < row + width - 1; i++) {
+      const right = down(i + 1);
+      const n = left + middle + right - before[i];
       if (before[i] ? n < 2 : n >= 5) data[i] = before[i] ? 0 : 1;
+      left = middle;
+      middle = right;
     }
   }
 }

@@ -27,10 +27,16 @@ export function contrastOf({ y, width, height }: Planes): Uint8Array {
  * who hides less than half of the set.
  */
 export function usualError(distances: Float32Array, contrast: Uint8Array): Float32Array {
-  const counts = Array.from({ length: OCTAVES }, () => new Uint32Array(256 / STEP));
-  for (let i = 0; i < contrast.length; i++) counts[contrast[i]][Math.min(256 / STEP - 1, Math.floor(distances[i] / STEP))]++;
-  return Float32Array.from(counts, (count) => {
-    const n = count.reduce((sum, c) => sum + c, 0);
+  const bins = 256 / STEP;
+  const counts = new Uint32Array(OCTAVES * bins);
+  for (let i = 0; i < contrast.length; i++) {
+    const bin = (distances[i] * (1 / STEP)) | 0;
+    counts[contrast[i] * bins + (bin < bins ? bin : bins - 1)]++;
+  }
+  return Float32Array.from({ length: OCTAVES }, (_, octave) => {
+    const count = counts.subarray(octave * bins, (octave + 1) * bins);
+    let n = 0;
+    for (let v = 0; v < bins; v++) n += count[v];
     if (n < FEW) return 0;
     let [below, v] = [0, 0];
     while (below + count[v] < n / 2) below += count[v++];

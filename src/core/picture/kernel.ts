@@ -1,19 +1,10 @@
+import { aligned, bytesFor, compiled } from '../compiled';
 import type { Affine } from './affine';
 import type { ColourMatrix } from './colour';
 import { KERNEL_BASE64 } from './kernel-bytes';
 import type { Planes } from './planes';
 import { fourTapWeights, passesOf, type Region, usesFourTaps } from './resample';
 
-/** The parts of WebAssembly used here; the core's own library settings know nothing of the browser's. */
-interface WasmMemory {
-  readonly buffer: ArrayBuffer;
-  grow(pages: number): number;
-}
-interface Wasm {
-  Memory: new (descriptor: { initial: number; maximum?: number }) => WasmMemory;
-  Module: new (bytes: Uint8Array) => object;
-  Instance: new (module: object, imports: object) => { exports: unknown };
-}
 interface Kernel {
   horizontal(
     src: number,
@@ -79,6 +70,7 @@ interface Kernel {
     e: number,
     f: number,
   ): void;
+  reduce(src: number, sw: number, by: number, dst: number, w: number, h: number, columns: number): void;
   mean(sums: number, count: number, dst: number, added: number): void;
 }
 
@@ -89,47 +81,7 @@ const DATA = 32768;
 /** Above this slope eight columns no longer share a phase to within a sixtieth of a pixel. */
 const STEEPEST = 0.004;
 
-let loaded: { kernel: Kernel; memory: WasmMemory } | null | undefined;
-
-function bytesOf(base64: string): Uint8Array {
-  const alphabet = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/';
-  const clean = base64.replace(/=+$/, '');
-  const out = new Uint8Array((clean.length * 3) >> 2);
-  let [bits, held, at] = [0, 0, 0];
-  for (const c of clean) {
-    held = (held << 6) | alphabet.indexOf(c);
-    bits += 6;
-    if (bits >= 8) {
-      bits -= 8;
-      out[at++] = (held >> bits) & 255;
-    }
-  }
-  return out;
-}
-
-/** The compiled passes, or null where WebAssembly with SIMD is not to be had; then the plain ones serve. */
-function load(): { kernel: Kernel; memory: WasmMemory } | null {
-  if (loaded !== undefined) return loaded;
-  loaded = null;
-  const wasm = (globalThis as unknown as { WebAssembly?: Wasm }).WebAssembly;
-  try {
-    if (wasm) {
-      const memory = new wasm.Memory({ initial: 64, maximum: 16384 });
-      const instance = new wasm.Instance(new wasm.Module(bytesOf(KERNEL_BASE64)), { env: { memory } });
-      new Int16Array(memory.buffer, WEIGHTS, 1024).set(fourTapWeights());
-      loaded = { kernel: instance.exports as Kernel, memory };
-    }
-  } catch {
-    loaded = null;
-  }
-  return loaded;
-}
-
-/** Room for `need` bytes in the memory of the compiled passes. */
-function bytesFor(memory: WasmMemory, need: number): Uint8Array {
-  if (memory.buffer.byteLength < need) memory.grow(Math.ceil((need - memory.buffer.byteLength) / 65536));
-  return new Uint8Array(memory.buffer);
-}
+const load = compiled<Kernel>(KERNEL_BASE64, (memory) => new Int16Array(memory.buffer, WEIGHTS, 1024).set(fourTapWeights()));
 
 /** Whole pixels of shift where a map only moves the picture; null where it does more. */
 function shiftOf({ a, b, c, d, e, f }: Affine): [number, number] | null {
@@ -168,8 +120,6 @@ export function meanByKernel(
   kernel.mean(sums, ow * oh, target, maps.length);
   return bytes.slice(target, target + ow * oh);
 }
-
-const aligned = (n: number) => (n + 63) & ~63;
 
 /**
  * Resamples and recolours planes onto a `width`×`height` grid in the region given (even rows, columns in eights), in compiled code. The
@@ -257,5 +207,19 @@ export function sampleByKernel(
   bytes.set(source.subarray(0, sw * sh), DATA);
   kernel.cubicMapped(DATA, sw, sh, target, ow, x0, x1, y0, y1, WEIGHTS, mirror ? 1 : 0, a, b, c, d, e, f);
   for (let y = y0; y < y1; y++) out.set(bytes.subarray(target + y * ow + x0, target + y * ow + x1), y * ow + x0);
+  return true;
+}
+
+/** A plane reduced by averaging boxes of `by`×`by` in compiled code into `out` of `width`×`height`. False where the plain sums are needed. */
+export function reduceByKernel(source: Uint8Array, sw: number, by: number, out: Uint8Array, width: number, height: number): boolean {
+  const at = by >= 2 && by <= 256 ? load() : null;
+  if (!at) return false;
+  const used = sw * height * by;
+  const columns = DATA + aligned(used + 16);
+  const target = columns + aligned(2 * (width * by + 16));
+  const bytes = bytesFor(at.memory, target + aligned(width * height));
+  bytes.set(source.subarray(0, used), DATA);
+  at.kernel.reduce(DATA, sw, by, target, width, height, columns);
+  out.set(bytes.subarray(target, target + width * height));
   return true;
 }

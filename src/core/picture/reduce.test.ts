@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { blackPlanes } from './planes';
-import { boxPlane, reducedPlanes, upright } from './upright';
+import { boxPlainly, boxPlane, reducedPlanes, upright } from './upright';
 
 /** The plainest way to average boxes, to hold the quick one against. */
 function plainly(source: Uint8Array, sourceWidth: number, by: number, width: number, height: number): Uint8Array {
@@ -29,7 +29,10 @@ describe('reducing a plane', () => {
           const source = Uint8Array.from({ length: sourceWidth * (height * by + 1) }, (_, i) => (i * 2654435761 + seed * 97) >>> 24);
           const out = new Uint8Array(width * height);
           boxPlane(source, sourceWidth, by, out, width, height);
-          expect(out).toEqual(plainly(source, sourceWidth, by, width, height));
+          const expected = plainly(source, sourceWidth, by, width, height);
+          expect(out).toEqual(expected);
+          boxPlainly(source, sourceWidth, by, out.fill(0), width, height);
+          expect(out).toEqual(expected);
         },
       ),
     );

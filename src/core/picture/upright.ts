@@ -1,5 +1,6 @@
 import type { Pixels } from '../units';
 import { BT709, type ColourSpace, fromRgbMatrix } from './colour';
+import { reduceByKernel } from './kernel';
 import { blackPlanes, type Planes } from './planes';
 
 /** One plane turned clockwise by a quarter, half or three quarters. */
@@ -32,60 +33,20 @@ export function upright(planes: Planes, turn: 0 | 90 | 180 | 270): Planes {
  * a box is cut off right and below.
  */
 export function boxPlane(source: Uint8Array, sourceWidth: Pixels, by: number, out: Uint8Array, width: Pixels, height: Pixels): void {
-  const area = by * by;
-  const columns = new ColumnSums(source, sourceWidth, width * by);
-  for (let y = 0; y < height; y++) {
-    columns.over(y * by, by);
-    const { even, odd } = columns;
-    for (let x = 0, at = 0; x < width; x++) {
-      let sum = area >> 1;
-      for (const end = at + by; at < end; at++) sum += (at & 1 ? odd : even)[at >> 1];
-      out[y * width + x] = sum / area;
-    }
-  }
+  if (!reduceByKernel(source, sourceWidth, by, out, width, height)) boxPlainly(source, sourceWidth, by, out, width, height);
 }
 
-/** Sums down the columns of a plane over up to 256 rows; four columns at once where the rows lie on words of four bytes. */
-class ColumnSums {
-  /** Sums of the columns 0, 2, 4 … and 1, 3, 5 …. */
-  readonly even: Uint16Array;
-  readonly odd: Uint16Array;
-  private readonly words: { source: Uint32Array; even: Uint32Array; odd: Uint32Array } | null;
-
-  constructor(
-    private readonly source: Uint8Array,
-    private readonly sourceWidth: Pixels,
-    private readonly count: number,
-  ) {
-    const halves = 2 * Math.ceil(count / 4);
-    this.even = new Uint16Array(halves);
-    this.odd = new Uint16Array(halves);
-    const onWords = source.byteOffset % 4 === 0 && sourceWidth % 4 === 0;
-    this.words = onWords
-      ? {
-          source: new Uint32Array(source.buffer, source.byteOffset, source.length >> 2),
-          even: new Uint32Array(this.even.buffer),
-          odd: new Uint32Array(this.odd.buffer),
-        }
-      : null;
-  }
-
-  over(first: number, rows: number): void {
-    this.even.fill(0);
-    this.odd.fill(0);
-    for (let row = first; row < first + rows; row++) {
-      if (this.words) {
-        const { source, even, odd } = this.words;
-        const from = (row * this.sourceWidth) >> 2;
-        for (let k = 0; k < even.length; k++) {
-          const four = source[from + k];
-          even[k] += four & 0xff00ff;
-          odd[k] += (four >>> 8) & 0xff00ff;
-        }
-      } else {
-        const from = row * this.sourceWidth;
-        for (let x = 0; x < this.count; x++) (x & 1 ? this.odd : this.even)[x >> 1] += this.source[from + x];
+/** The definition of reducing a plane; the compiled pass must agree with it. */
+export function boxPlainly(source: Uint8Array, sourceWidth: Pixels, by: number, out: Uint8Array, width: Pixels, height: Pixels): void {
+  const area = by * by;
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      let sum = area >> 1;
+      for (let j = 0; j < by; j++) {
+        const from = (y * by + j) * sourceWidth + x * by;
+        for (let i = from; i < from + by; i++) sum += source[i];
       }
+      out[y * width + x] = sum / area;
     }
   }
 }

@@ -1,0 +1,63 @@
+/** Compiled passes: WebAssembly modules that ship as base64 text, each with a memory of its own. */
+
+/** The parts of WebAssembly used here; the core's own library settings know nothing of the browser's. */
+export interface WasmMemory {
+  readonly buffer: ArrayBuffer;
+  grow(pages: number): number;
+}
+interface Wasm {
+  Memory: new (descriptor: { initial: number; maximum?: number }) => WasmMemory;
+  Module: new (bytes: Uint8Array) => object;
+  Instance: new (module: object, imports: object) => { exports: unknown };
+}
+function bytesOf(base64: string): Uint8Array {
+  const alphabet = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/';
+  const clean = base64.replace(/=+$/, '');
+  const out = new Uint8Array((clean.length * 3) >> 2);
+  let [bits, held, at] = [0, 0, 0];
+  for (const c of clean) {
+    held = (held << 6) | alphabet.indexOf(c);
+    bits += 6;
+    if (bits >= 8) {
+      bits -= 8;
+      out[at++] = (held >> bits) & 255;
+    }
+  }
+  return out;
+}
+
+/**
+ * A function giving the passes of a module and its memory, made when first asked for; null where WebAssembly with SIMD is not to be
+ * had: then the plain passes serve. `prepare` fills the memory once.
+ */
+export function compiled<Passes>(
+  base64: string,
+  prepare: (memory: WasmMemory) => void = () => undefined,
+): () => { kernel: Passes; memory: WasmMemory } | null {
+  let loaded: { kernel: Passes; memory: WasmMemory } | null | undefined;
+  return () => {
+    if (loaded !== undefined) return loaded;
+    loaded = null;
+    const wasm = (globalThis as unknown as { WebAssembly?: Wasm }).WebAssembly;
+    try {
+      if (wasm) {
+        const memory = new wasm.Memory({ initial: 64, maximum: 16384 });
+        const instance = new wasm.Instance(new wasm.Module(bytesOf(base64)), { env: { memory } });
+        prepare(memory);
+        loaded = { kernel: instance.exports as Passes, memory };
+      }
+    } catch {
+      loaded = null;
+    }
+    return loaded;
+  };
+}
+
+/** Room for `need` bytes in the memory of the compiled passes. */
+export function bytesFor(memory: WasmMemory, need: number): Uint8Array {
+  if (memory.buffer.byteLength < need) memory.grow(Math.ceil((need - memory.buffer.byteLength) / 65536));
+  return new Uint8Array(memory.buffer);
+}
+
+/** The next place in memory that starts a line of 64 bytes. */
+export const aligned = (n: number): number => (n + 63) & ~63;
