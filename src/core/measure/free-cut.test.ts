@@ -2,10 +2,10 @@ import { createRequire } from 'node:module';
 import baboon from 'baboon-image';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { overlap, photographBackground, restlessBackground, StagedTake } from '../staged';
+import { makeBackdrop } from './backdrop';
 import { AROUND, freeCut, type GrabCutLibrary, joinedCut, resized, restless } from './free-cut';
 import { boxMean } from './grid';
 import { cutOut, lasso } from './matte';
-import { makeBackdrop } from './occupancy';
 import { cleanPlate } from './plate';
 
 // Required, not imported: the module is itself a thenable, which an import would wait on for ever.

@@ -1,8 +1,9 @@
 import { type Planes, toRgba } from '../picture';
 import { clamp, type Unit } from '../units';
+import type { Backdrop } from './backdrop';
 import { boxMean, emptyMask, grow, type Mask, partsOf, tidy } from './grid';
 import type { Matte, Strokes } from './matte';
-import { type Backdrop, unlikeness } from './occupancy';
+import { unlikeness } from './occupancy';
 
 /** The part of OpenCV.js that is used here; whoever calls loads it, for it is large. */
 export interface GrabCutLibrary {

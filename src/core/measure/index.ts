@@ -1,3 +1,4 @@
+export { gridFactor, makeBackdrop } from './backdrop';
 export { bestCuts, type Cut, posesOf } from './cut';
 export { FALL_CELLS, fallPath, fallProfile } from './fall';
 export { AROUND, freeCut, type GrabCutLibrary, joinedCut, resized, restless, standsInPlate } from './free-cut';
@@ -12,8 +13,6 @@ export { mergedPlate } from './merged-plate';
 export {
   type Collision,
   collisions,
-  gridFactor,
-  makeBackdrop,
   occupied,
   unionOf,
 } from './occupancy';

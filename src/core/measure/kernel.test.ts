@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { blackPlanes, type Planes } from '../picture';
 import { randomSource } from '../room';
+import { makeBackdrop } from './backdrop';
 import { chooseBlocks, matchBlock, matchScratch } from './blocks';
 import { followByKernel } from './kernel';
-import { makeBackdrop, unevenPlainly, unlikeness, unlikePlainly } from './occupancy';
+import { unevenPlainly, unlikeness, unlikePlainly } from './occupancy';
 import { unevennessByKernel } from './occupancy-kernel';
 import { cleanPlate } from './plate';
 

@@ -1,9 +1,9 @@
 import baboon from 'baboon-image';
 import { describe, expect, it } from 'vitest';
 import { type FigureAt, overlap, photographBackground, type StagedOptions, StagedTake } from '../staged';
+import { makeBackdrop } from './backdrop';
 import { backingColour, colourKey, removeSpill } from './key';
 import { brush, cutOut, lasso, type Matte } from './matte';
-import { makeBackdrop } from './occupancy';
 import { cleanPlate } from './plate';
 
 const [W, H] = [640, 360];

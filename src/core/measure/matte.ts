@@ -1,7 +1,8 @@
 import type { Planes } from '../picture';
 import type { Pixels } from '../units';
+import type { Backdrop } from './backdrop';
 import { boxMean, dropSmall, emptyMask, grow, type Mask, partsOf, tidy } from './grid';
-import { type Backdrop, shadowOf, unlikeness } from './occupancy';
+import { shadowOf, unlikeness } from './occupancy';
 
 /** How much of each pixel belongs to the figure, 0..255. */
 export interface Matte {

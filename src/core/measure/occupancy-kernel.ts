@@ -1,7 +1,7 @@
 import { aligned, bytesFor } from '../compiled';
 import type { Planes } from '../picture';
+import type { Backdrop, Unlikeness } from './backdrop';
 import { measuring } from './kernel';
-import type { Backdrop, Unlikeness } from './occupancy';
 
 const START = 1024;
 

@@ -2,9 +2,10 @@ import baboon from 'baboon-image';
 import { describe, expect, it } from 'vitest';
 import { reducedPlanes } from '../picture';
 import { type FigureAt, photographBackground, type StagedOptions, StagedTake } from '../staged';
+import { makeBackdrop } from './backdrop';
 import { countOf, emptyMask, grow, packed, tidy, unpacked } from './grid';
 import { mergedPlate } from './merged-plate';
-import { collisions, makeBackdrop, occupied, unionOf } from './occupancy';
+import { collisions, occupied, unionOf } from './occupancy';
 import { cleanPlate, plateVerdict } from './plate';
 
 const [W, H] = [640, 360];
