@@ -16,6 +16,7 @@ import { BT709 } from '../src/core/picture';
 import { newPlannedShot, planDay, RECIPES } from '../src/core/plan';
 import { accuracyRows } from './accuracy';
 import { largeRows, manyTakesRow, otherBytes } from './large';
+import { longRow } from './long';
 import { playingRows } from './playing';
 import { crowdedRow, filmRow, latencyRows } from './score';
 import { songRows } from './songs';
@@ -372,6 +373,7 @@ try {
     crowded: async () => rows.push(...(await crowdedRow(await fresh(), server.url, scratch))),
     large: async () => rows.push(...(await largeRows(fresh, server.url, scratch))),
     takes: async () => rows.push(...(await manyTakesRow(fresh, server.url, DEMO, scratch))),
+    long: async () => rows.push(...(await longRow(fresh, server.url, DEMO, scratch))),
     screen: async () => firstScreenRow(await fresh(), server.url),
   };
   for (const [name, row] of Object.entries(all)) if (!only || only.includes(name)) await row();

@@ -182,7 +182,7 @@ export async function largeRows(fresh: () => Promise<Page>, url: string, scratch
 
 /** Bytes of all the browser's processes, each page of memory counted once. */
 export function browserMemory(): number {
-  const pids = execFileSync('pgrep', ['-f', 'chromium.*--type=|/chromium/chromium '], { encoding: 'utf8' }).trim().split('\n');
+  const pids = execFileSync('pgrep', ['-f', 'chromium.*playwright_chromiumdev_profile'], { encoding: 'utf8' }).trim().split('\n');
   let sum = 0;
   for (const pid of pids) {
     try {

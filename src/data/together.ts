@@ -6,12 +6,13 @@ import { footageKey, footageOf, type Project, plannedSlots, type Stand, type Tak
 import { fps } from '@/core/time';
 import type { CutOutResult, PersonMap } from '@/media/cut-out';
 import type { LaidTake } from '@/media/laid';
+import type { Picture } from '@/media/preview';
 import type { SeamResult, SurveyPart, TakeSurvey } from '@/media/together';
 import type { TogetherApi } from '@/workers/together.worker';
 import { derived, derivedInParts } from './derived';
 import { inWorker, type Progress } from './jobs';
 import { correctTake, isPlate, marginFor, takeMeasurement } from './media';
-import { findPerson, type Picture } from './person';
+import { findPerson } from './person';
 import { takePicture } from './pictures';
 import { edit, useProject } from './store';
 

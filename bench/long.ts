@@ -1,0 +1,136 @@
+/** A take of ten minutes at 1080p from import to export: memory of the whole browser, how the page answers meanwhile, what a reload costs. */
+import { execFileSync } from 'node:child_process';
+import { join } from 'node:path';
+import type { Page } from '@playwright/test';
+import { kept, saved } from '../e2e/helpers';
+import { putProject } from '../e2e/stored';
+import { type Project, pinAt, plainLayer } from '../src/core/shot';
+import { browserMemory } from './large';
+
+type Row = [string, string, string];
+
+/** Begins to watch how long the page keeps an event waiting; gives the longest since the last time it was asked, milliseconds. */
+async function watchAnswers(page: Page): Promise<() => Promise<number>> {
+  await page.evaluate(() => {
+    let last = performance.now();
+    Object.assign(window, { longest: 0 });
+    const seen = window as unknown as { longest: number };
+    setInterval(() => {
+      const now = performance.now();
+      seen.longest = Math.max(seen.longest, now - last - 10);
+      last = now;
+    }, 10);
+  });
+  return () =>
+    page.evaluate(() => {
+      const seen = window as unknown as { longest: number };
+      const { longest } = seen;
+      seen.longest = 0;
+      return longest;
+    });
+}
+
+/** Waits for something while the memory is watched; gives the most it came to, bytes. */
+async function watched(work: Promise<unknown>): Promise<number> {
+  let most = 0;
+  let going = true;
+  const end = work.finally(() => {
+    going = false;
+  });
+  end.catch(() => undefined);
+  while (going) {
+    most = Math.max(most, browserMemory());
+    await Promise.race([end.catch(() => undefined), new Promise((r) => setTimeout(r, 1000))]);
+  }
+  await end;
+  return most;
+}
+
+/** The take on a shot as long as itself, at its own size. */
+function withShot(project: Project): Project {
+  const [take] = project.takes;
+  const layer = plainLayer('take', 'The take', 0, { kind: 'take', takeId: take.id }, [pinAt(0, 0, 0)], { sound: 'kept' });
+  const shot = {
+    id: 'long',
+    name: 'The take',
+    start: { beat: 0, offset: 0 },
+    end: { beat: 1196, offset: 0 },
+    overscan: 100,
+    layers: [layer],
+    move: null,
+    hand: [],
+  };
+  return { ...project, frame: { ...project.frame, width: 1920, height: 1080 }, shots: [shot] };
+}
+
+export async function longRow(fresh: () => Promise<Page>, url: string, demo: string, scratch: string): Promise<Row[]> {
+  const [once, long] = ['once.mp4', 'ten-minutes.mp4'].map((name) => join(scratch, name));
+  const larger = ['-vf', 'scale=1920:1080', '-c:v', 'libx264', '-preset', 'veryfast', '-crf', '20', '-c:a', 'copy'];
+  execFileSync('ffmpeg', ['-y', '-v', 'error', '-i', join(demo, 'take-3-outfit-two.mp4'), ...larger, once]);
+  execFileSync('ffmpeg', ['-y', '-v', 'error', '-stream_loop', '59', '-i', once, '-c', 'copy', '-t', '600', long]);
+  const page = await fresh();
+  await page.goto(`${url}/plan`);
+  await page.getByText('1 filmed').nth(2).waitFor({ timeout: 90_000 });
+  await page.getByRole('button', { name: /Night laundrette/ }).click();
+  await page.getByRole('menuitem', { name: 'New project' }).click();
+  await page.getByRole('link', { name: 'Shoot', exact: true }).first().click();
+  await page.waitForTimeout(5000);
+  const idle = browserMemory();
+  const more = (bytes: number) => `${((bytes - idle) / 1e6).toFixed(0)} MB`;
+  const answers = await watchAnswers(page);
+  const began = performance.now();
+  await page.getByTestId('media-files').setInputFiles(long);
+  const taken = async () => {
+    while ((await kept(page)).takes.length < 1) await page.waitForTimeout(500);
+  };
+  const importing = await watched(taken());
+  const imported = (performance.now() - began) / 1000;
+  const importWait = await answers();
+  await page.getByRole('link', { name: 'Takes', exact: true }).first().click();
+  const corner = page.getByRole('button', { name: /Measuring in the background/ });
+  const start = performance.now();
+  await page.getByText(/^Measuring ten-minutes/).waitFor({ timeout: 30_000 });
+  await page.getByRole('link', { name: 'Score', exact: true }).first().click();
+  await corner.waitFor();
+  // Half of it, then a reload: what was measured is gone on from.
+  const half = async () => {
+    while (performance.now() - start < 60_000) await page.waitForTimeout(1000);
+  };
+  const measuring = [await watched(half())];
+  const measureWait = await answers();
+  await page.reload();
+  await page.getByRole('link', { name: 'Takes', exact: true }).first().click();
+  const seen = await page.getByText(/^Measuring ten-minutes/).textContent();
+  measuring.push(await watched(corner.waitFor({ state: 'detached', timeout: 900_000 })));
+  await page.getByText(/^Measuring ten-minutes/).waitFor({ state: 'detached', timeout: 900_000 });
+  const measured = (performance.now() - start) / 1000;
+  await putProject(page, withShot(await kept(page)));
+  await saved(page);
+  await page.goto(`${url}/deliver`);
+  const again = await watchAnswers(page);
+  const made = performance.now();
+  const film = page.waitForEvent('download', { timeout: 1_800_000 });
+  await page.getByRole('button', { name: /Make MP4/ }).click();
+  const exporting = await watched(film);
+  const exported = (performance.now() - made) / 1000;
+  const exportWait = await again();
+  await page.context().close();
+  const most = Math.max(importing, ...measuring, exporting) - idle;
+  return [
+    [
+      'memory of a 10-minute 1080p take from import to export, against 400 MB beyond the idle page',
+      `${(most / 4e8).toFixed(2)} of it`,
+      `taking in ${more(importing)}, measuring ${more(Math.max(...measuring))}, export ${more(exporting)}`,
+    ],
+    [
+      'the same take: the longest an event waits, against 100 ms',
+      `${(Math.max(importWait, measureWait, exportWait) / 100).toFixed(2)} of it`,
+      `taking in ${importWait.toFixed(0)} ms, measuring ${measureWait.toFixed(0)} ms, export ${exportWait.toFixed(0)} ms`,
+    ],
+    [
+      'the same take: measuring and export, against real time',
+      `${(600 / measured).toFixed(1)}× and ${(600 / exported).toFixed(1)}×`,
+      `taken in within ${imported.toFixed(0)} s, measured in ${measured.toFixed(0)} s with a reload after 60 s (then “${seen}”), export in ${exported.toFixed(0)} s`,
+    ],
+  ];
+}
