@@ -355,6 +355,8 @@ try {
   const fresh = async () => {
     const context = await browser.newContext({ acceptDownloads: true, viewport: { width: 1280, height: 800 }, serviceWorkers: 'block' });
     await withEmptyScore(context);
+    // What tsx writes around named functions, for those that run in the page.
+    await context.addInitScript('globalThis.__name ??= (f) => f');
     return context.newPage();
   };
   const page = await fresh();
@@ -368,7 +370,7 @@ try {
     order: orderRow,
     live: liveRow,
     moves: async () => rows.push(...(await latencyRows(await fresh(), server.url))),
-    playing: async () => rows.push(...(await playingRows(fresh, server.url, DEMO, scratch))),
+    playing: async () => rows.push(...(await playingRows(browser, fresh, server.url, DEMO, scratch))),
     film: async () => rows.push(...(await filmRow(await fresh(), server.url, DEMO, scratch, 3))),
     crowded: async () => rows.push(...(await crowdedRow(await fresh(), server.url, scratch))),
     large: async () => rows.push(...(await largeRows(fresh, server.url, scratch))),

@@ -1,7 +1,11 @@
 /** Playing measured: pictures shown a second against those of the film, and how far they are from what is heard. */
 import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
-import type { Page } from '@playwright/test';
+import type { Browser, Page } from '@playwright/test';
+import { kept, saved } from '../e2e/helpers';
+import { putProject } from '../e2e/stored';
+import { type Layer, type Project, pinAt, plainLayer, plainMask, type Shot, still } from '../src/core/shot';
+import { decoderRates } from './decoder';
 import { layOn, MOVES, openScore } from './score';
 
 interface Played {
@@ -67,14 +71,63 @@ const rowOf = (what: string, played: Played): [string, string, string] => [
   `${played.shown.toFixed(1)} a second, 95 % of gaps under ${played.late.toFixed(0)} ms, ${played.apart.toFixed(1)} frames from what is heard, first after ${played.first.toFixed(0)} ms`,
 ];
 
+/** One take alone at bar 1, and five layers at bar 9: the whole frame below, and four turned, masked and scaled over it. */
+function layered(project: Project): Project {
+  const [plate, one, two, three, four] = [0, 1, 2, 3, 4].map((i) => project.takes[i % project.takes.length].id);
+  const layer = (id: string, takeId: string, more: Partial<Layer> = {}) =>
+    plainLayer(id, id, 0, { kind: 'take', takeId }, [pinAt(0, 0, 0.2)], more);
+  const shot = (id: string, beat: number, layers: Layer[]): Shot => ({
+    id,
+    name: id,
+    start: { beat, offset: 0 },
+    end: { beat: beat + 16, offset: 0 },
+    overscan: 100,
+    layers,
+    move: null,
+    hand: [],
+  });
+  const ellipse = plainMask('oval', 'ellipse', {
+    x: still(50),
+    y: still(50),
+    width: still(40),
+    height: still(60),
+    turn: still(0),
+    inside: still(1),
+    outside: still(3),
+  });
+  const upper = [one, two, three, four].map((takeId, i) =>
+    layer(`layer-${i}`, takeId, {
+      numbers: {
+        x: still(i % 2 ? 22 : -22),
+        y: still(i < 2 ? -22 : 22),
+        scale: still(55),
+        turn: still(i % 2 ? 4 : 0),
+        opacity: still(i === 3 ? 80 : 100),
+      },
+      masks: i % 2 ? [ellipse] : [],
+    }),
+  );
+  return { ...project, shots: [shot('one', 0, [layer('alone', two)]), shot('five', 32, [layer('below', plate), ...upper])] };
+}
+
 /** Each move of the demo at 720p, one take alone, and a reveal of two takes at 1080p. */
 export async function playingRows(
+  browser: Browser,
   fresh: () => Promise<Page>,
   url: string,
   demo: string,
   scratch: string,
 ): Promise<[string, string, string][]> {
   const rows: [string, string, string][] = [];
+  const plain = await fresh();
+  await openScore(plain, url);
+  await saved(plain);
+  await putProject(plain, layered(await kept(plain)));
+  await plain.waitForTimeout(5000);
+  await playFrom(plain, 1, 1);
+  rows.push(rowOf('one take, 720p', await playFrom(plain, 1, 4)));
+  rows.push(rowOf('five layers, 720p', await playFrom(plain, 9, 4)));
+  await plain.context().close();
   const page = await fresh();
   await openScore(page, url);
   for (const [name, bar] of MOVES) {
@@ -119,5 +172,11 @@ export async function playingRows(
   await playFrom(other, 4, 1);
   rows.push(rowOf('a masked reveal, 1080p', await playFrom(other, 4, 4)));
   await other.context().close();
+  const rates = await decoderRates(browser, url, [join(demo, 'take-3-outfit-two.mp4'), large[1]]);
+  rows.push([
+    'the decoder alone, one take in order, against 25 pictures a second, 720p and 1080p',
+    rates.map((r) => `${(r / 25).toFixed(1)}×`).join(' and '),
+    `${rates.map((r) => r.toFixed(0)).join(' and ')} a second`,
+  ]);
   return rows;
 }
