@@ -375,7 +375,7 @@ try {
     crowded: async () => rows.push(...(await crowdedRow(await fresh(), server.url, scratch))),
     large: async () => rows.push(...(await largeRows(fresh, server.url, scratch))),
     takes: async () => rows.push(...(await manyTakesRow(fresh, server.url, DEMO, scratch))),
-    long: async () => rows.push(...(await longRow(fresh, server.url, DEMO, scratch))),
+    long: async () => rows.push(...(await longRow(server.url, DEMO, scratch))),
     screen: async () => firstScreenRow(await fresh(), server.url),
   };
   for (const [name, row] of Object.entries(all)) if (!only || only.includes(name)) await row();

@@ -180,9 +180,11 @@ export async function largeRows(fresh: () => Promise<Page>, url: string, scratch
   ];
 }
 
-/** Bytes of all the browser's processes, each page of memory counted once. */
-export function browserMemory(): number {
-  const pids = execFileSync('pgrep', ['-f', 'chromium.*playwright_chromiumdev_profile'], { encoding: 'utf8' }).trim().split('\n');
+/** Bytes of all processes of a browser, each page of memory counted once; `profile` is part of its profile's path. */
+export function browserMemory(profile = 'playwright_chromiumdev_profile'): number {
+  const pids = execFileSync('pgrep', ['-f', `chromium.*${profile}`], { encoding: 'utf8' })
+    .trim()
+    .split('\n');
   let sum = 0;
   for (const pid of pids) {
     try {

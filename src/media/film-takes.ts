@@ -1,5 +1,5 @@
 import type { VideoSample } from 'mediabunny';
-import type { Planes } from '@/core/picture';
+import { bytesUnder, type Planes } from '@/core/picture';
 import type { PictureDescription } from '@/core/shot';
 import { SourceFault } from './fault';
 import { openMedia } from './files';
@@ -43,7 +43,10 @@ class TakeStream {
     try {
       if (this.shown && sample.timestamp === this.shownAt) return this.shown;
       this.shownAt = sample.timestamp;
-      this.shown = await planesOf(sample, this.reader, 1, true);
+      // The frame before is no longer needed: its bytes are used again where they fit.
+      const before = this.shown;
+      this.shown = null;
+      this.shown = await planesOf(sample, this.reader, 1, true, before && bytesUnder(before));
       return this.shown;
     } finally {
       sample.close();

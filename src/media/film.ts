@@ -105,13 +105,15 @@ export async function makeFilm(
   const sound = new SoundBeside(filmSound(project, first, end, leave), audio);
   let frame = 0;
   let left = 0;
+  // Two pictures by turns: the one in the making, and the last that could be read.
+  const [one, other] = [0, 1].map(() => new Uint8Array((width * height * 3) / 2));
   let last: Uint8Array | null = null;
   try {
     let told = 0;
     for (; frame < total; frame++) {
       const time = frameToSeconds(frame, rate);
       sound.reach(time);
-      const bytes = new Uint8Array((width * height * 3) / 2);
+      const bytes: Uint8Array<ArrayBuffer> = last === one ? other : one;
       const planes = planesOver(bytes, width, height);
       try {
         await paint(describeFrame(project, first + frame), planes, takes.frame, kept);

@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { blackPlanes } from '@/core/picture';
 import { FrameBudget, type FrameCache } from './frame-cache';
 
@@ -36,5 +36,48 @@ describe('the budget of decoded frames', () => {
     expect(dropped).toEqual([frames[0]]);
     for (const f of frames) budget.forget(f);
     expect(budget.bytes).toBe(0);
+  });
+
+  describe('for decoders', () => {
+    const stream = (bytes: number, busy = false) => ({ bytes, busy }) as Parameters<FrameBudget['holdStream']>[0];
+    /** A cache that closes what the budget asks it to. */
+    function closing(budget: FrameBudget) {
+      const ended: unknown[] = [];
+      const cache = {
+        end: (s: Parameters<FrameBudget['holdStream']>[0]) => {
+          ended.push(s);
+          budget.forgetStream(s);
+        },
+      } as unknown as FrameCache;
+      return { ended, cache };
+    }
+
+    it('closes those used longest ago where they hold too much, but leaves two, and never one at work', () => {
+      const budget = new FrameBudget(1000, 100);
+      const { ended, cache } = closing(budget);
+      const [a, b, c, d] = [stream(90), stream(90), stream(90, true), stream(90)];
+      for (const s of [a, b]) budget.holdStream(s, cache);
+      expect(ended).toEqual([]);
+      budget.holdStream(c, cache);
+      expect(ended).toEqual([a]);
+      budget.holdStream(b, cache);
+      budget.holdStream(d, cache);
+      // The one at work would be next.
+      expect(ended).toEqual([a, b]);
+    });
+
+    it('closes those that nobody asks for anything for some seconds', () => {
+      vi.useFakeTimers();
+      const budget = new FrameBudget(1000, 1000);
+      const { ended, cache } = closing(budget);
+      const [waiting, working] = [stream(10), stream(10, true)];
+      budget.holdStream(waiting, cache);
+      budget.holdStream(working, cache);
+      vi.advanceTimersByTime(3900);
+      expect(ended).toEqual([]);
+      vi.advanceTimersByTime(200);
+      expect(ended).toEqual([waiting]);
+      vi.useRealTimers();
+    });
   });
 });

@@ -15,10 +15,17 @@ interface Stream {
   next: number;
   last: CachedFrame | null;
   busy: boolean;
+  /** What its decoder is reckoned to hold, bytes; 0 until its first frame. */
+  bytes: number;
 }
 
-/** Decoders that are open at once; each holds some frames of its own. */
+/** Decoders that are open at once, and frames that each holds decoded ahead. */
 const MOST_STREAMS = 8;
+const HELD_AHEAD = 24;
+/** Decoders that may be open however large their frames are: a picture of two takes needs both. */
+const LEAST_STREAMS = 2;
+/** Milliseconds after which a decoder that nobody asks for anything is closed. */
+const IDLE = 4000;
 /** Decoders of one file: the same take is often seen at several of its seconds at once. */
 const STREAMS_EACH = 3;
 
@@ -28,10 +35,14 @@ const bytesOf = ({ planes }: CachedFrame) => planes.y.length + planes.u.length +
 export class FrameBudget {
   private readonly frames = new Map<CachedFrame, FrameCache>();
   private readonly streams = new Map<Stream, FrameCache>();
+  private idle: ReturnType<typeof setTimeout> | undefined;
   private used = 0;
 
-  /** `limit` in bytes. */
-  constructor(private readonly limit: number) {}
+  /** In bytes: `limit` for frames kept, `ahead` for what decoders hold. */
+  constructor(
+    private readonly limit: number,
+    private readonly ahead = 2 * limit,
+  ) {}
 
   get bytes(): number {
     return this.used;
@@ -56,9 +67,17 @@ export class FrameBudget {
     this.streams.delete(stream);
     this.streams.set(stream, cache);
     for (const [oldest, owner] of this.streams) {
-      if (this.streams.size <= MOST_STREAMS) break;
+      const held = [...this.streams.keys()].reduce((sum, s) => sum + s.bytes, 0);
+      if (this.streams.size <= MOST_STREAMS && (held <= this.ahead || this.streams.size <= LEAST_STREAMS)) break;
       if (!oldest.busy) owner.end(oldest);
     }
+    clearTimeout(this.idle);
+    this.idle = setTimeout(() => this.closeIdle(), IDLE);
+  }
+
+  /** Closes the decoders that wait for nothing: what they decoded ahead is large. */
+  private closeIdle(): void {
+    for (const [stream, owner] of this.streams) if (!stream.busy) owner.end(stream);
   }
 
   forgetStream(stream: Stream): void {
@@ -110,6 +129,10 @@ export class FrameCache {
         }
         passed?.close();
         passed = sample;
+        if (stream.bytes === 0) {
+          stream.bytes = sample.codedWidth * sample.codedHeight * 1.5 * HELD_AHEAD;
+          this.budget.holdStream(stream, this);
+        }
         stream.next = sample.timestamp + Math.max(sample.duration, 1e-3);
         if (stream.next <= time - LEAD) continue;
         last = await this.kept(sample, stream);
@@ -136,7 +159,7 @@ export class FrameCache {
       return nearest;
     }
     while (this.streams.length >= STREAMS_EACH) this.end(this.streams[0]);
-    const stream: Stream = { samples: this.reader.samples(key), next: key, last: null, busy: true };
+    const stream: Stream = { samples: this.reader.samples(key), next: key, last: null, busy: true, bytes: 0 };
     this.streams.push(stream);
     this.budget.holdStream(stream, this);
     return stream;

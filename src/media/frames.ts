@@ -101,10 +101,16 @@ function giveBack(bytes: Uint8Array): void {
 }
 
 /**
- * A sample's pixels as upright planes of square pixels, reduced by a whole factor. With `own` the planes are safe to keep; otherwise they
- * may be overwritten by the next call.
+ * A sample's pixels as upright planes of square pixels, reduced by a whole factor. With `own` the planes are safe to keep, in the bytes
+ * given where they fit; otherwise they may be overwritten by the next call.
  */
-export async function planesOf(sample: VideoSample, reader: PixelReading, reduce: number, own: boolean): Promise<Planes> {
+export async function planesOf(
+  sample: VideoSample,
+  reader: PixelReading,
+  reduce: number,
+  own: boolean,
+  into: Uint8Array | null = null,
+): Promise<Planes> {
   const { left, top } = sample.visibleRect;
   const { width, height } = { width: sample.visibleRect.width & ~1, height: sample.visibleRect.height & ~1 };
   const rect = { x: left, y: top, width, height };
@@ -113,7 +119,7 @@ export async function planesOf(sample: VideoSample, reader: PixelReading, reduce
   if (form) {
     const { layout, size } = rawLayout(form, width, height);
     const kept = own && reduce <= 1 && sample.format === 'I420';
-    const bytes = kept ? new Uint8Array(size) : borrowed(size);
+    const bytes = kept ? (into?.length === size ? into : new Uint8Array(size)) : borrowed(size);
     await sample.copyTo(bytes.subarray(0, size), { rect, layout });
     if (sample.format === 'I420') planes = planesOver(bytes, width, height);
     else if (reader.rgb && form.across === 1 && form.depth === 8) planes = fromRgba(rgbaFromRaw(bytes, width, height), width, height);

@@ -18,7 +18,7 @@ export { COMBINES, type Coverage, type Mattes, type Raster } from './coverage-pl
 export type { MovingFigure } from './figure';
 export { type Flow, inBetween } from './in-between';
 export { type Motion, type MotionSample, samplesFor, travelOf } from './motion-blur';
-export { blackPlanes, type Planes, planesOver } from './planes';
+export { blackPlanes, bytesUnder, type Planes, planesOver } from './planes';
 export { psnr } from './quality';
 export { planesFromRaw, rawForm, rawLayout, rgbaFromRaw } from './raw';
 export { coveredColumns } from './resample';

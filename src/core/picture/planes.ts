@@ -46,3 +46,9 @@ export function blacken(planes: Planes): void {
   planes.u.fill(128);
   planes.v.fill(128);
 }
+
+/** The one buffer that planes lie over, luma and both chromas after another; null where they do not. */
+export function bytesUnder({ y, u, v }: Planes): Uint8Array | null {
+  const after = (a: Uint8Array, b: Uint8Array) => a.buffer === b.buffer && b.byteOffset === a.byteOffset + a.length;
+  return after(y, u) && after(u, v) ? new Uint8Array(y.buffer, y.byteOffset, y.length + u.length + v.length) : null;
+}
