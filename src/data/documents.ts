@@ -4,8 +4,8 @@ import { db, type ProjectRow } from './db';
 /** Lists whose items are kept one by one, so that an edit of one writes one. Ids stand once in both together. */
 const APART = ['shots', 'inner'] as const;
 
-/** A stored document as it was written. To be called where nothing is written meanwhile: in a transaction, or with the project claimed. */
-export async function documentOf(row: ProjectRow): Promise<unknown> {
+/** A stored document as it was written; to be called in a transaction. */
+async function documentOf(row: ProjectRow): Promise<unknown> {
   const { apart } = row;
   if (!apart) return row.document;
   const rows = await db.shots.where('projectId').equals(row.id).toArray();

@@ -45,7 +45,10 @@ export class Journal {
     private cursor: number,
   ) {}
 
-  /** The steps written for a project, `apart` where its shots are kept one by one already; none where they do not fit together, for a step undone on the wrong document is worse than none. */
+  /**
+   * The steps written for a project; none where they do not fit together, for a step undone on the wrong document is worse than none.
+   * `apart` where its shots are kept one by one already.
+   */
   static async open(project: Project, cursor: number, apart: boolean): Promise<Journal> {
     const rows = await db.history.where('projectId').equals(project.id).sortBy('index');
     const first = rows[0]?.index ?? cursor;

@@ -1,11 +1,12 @@
 import { figureFile } from '@/core/exchange';
 import { boxOf } from '@/core/measure';
 import { type Course, evened } from '@/core/moves';
-import { footageKey, footageName, footageOf, type Media, type Project, type Take } from '@/core/shot';
+import { footageKey, footageName, footageOf, type Media, type Project, type Shot, type Take } from '@/core/shot';
 import { contentId } from '@/media/content';
 import { hasMedia, storeMedia } from '@/media/files';
 import { mattePng, stillPng } from '@/media/pictures';
 import type { Progress } from './jobs';
+import { edit } from './store';
 import { boxesOf, cutFigure, plateKey, setPlate, surveyKey, takeSurvey } from './together';
 
 function takeIn(project: Project, takeId: string): Take {
@@ -60,6 +61,38 @@ export async function keepPlate(project: Project, takeId: string, onProgress: Pr
   const { planes } = await setPlate(project, takeIn(project, takeId), onProgress);
   const kept = await keepFile('still', `Empty set of ${footageName(footageOf(project, takeId))}`, await stillPng(planes), planes, madeFrom);
   return { media: [kept], plateId: kept.id };
+}
+
+/** Whether a kept empty set was made before its set-up had the plates it has now; `takeId` is a take of that set-up. */
+export async function plateIsOld(project: Project, mediaId: string, takeId: string): Promise<boolean> {
+  const madeFrom = project.media.find((m) => m.id === mediaId && m.kind === 'still')?.madeFrom;
+  return madeFrom !== undefined && madeFrom !== (await nameOf(plateKey(project, takeIn(project, takeId))));
+}
+
+/** A shot with one kept picture in the place of another, in its layers and in its move. */
+function withPicture(shot: Shot, from: string, to: string): Shot {
+  const layers = shot.layers.map((layer) =>
+    layer.source.kind === 'still' && layer.source.mediaId === from ? { ...layer, source: { kind: 'still' as const, mediaId: to } } : layer,
+  );
+  const move = shot.move && 'plate' in shot.move && shot.move.plate === from ? { ...shot.move, plate: to } : shot.move;
+  return move === shot.move && layers.every((layer, i) => layer === shot.layers[i]) ? shot : { ...shot, layers, move };
+}
+
+/** Makes a kept empty set anew from the plates there are now, and shows it wherever the old one was shown. */
+export async function renewPlate(project: Project, mediaId: string, takeId: string, onProgress: Progress): Promise<void> {
+  const { media, plateId } = await keepPlate(project, takeId, onProgress);
+  edit(
+    'Make the empty set anew',
+    (draft) => {
+      for (const made of media) draft.media = [...draft.media.filter((m) => m.id !== made.id), made];
+      for (const list of ['shots', 'inner', 'aside'] as const)
+        draft[list].forEach((shot, i) => {
+          const now = withPicture(shot as Shot, mediaId, plateId);
+          if (now !== shot) draft[list][i] = now;
+        });
+    },
+    project.id,
+  );
 }
 
 /** A figure cut out of a frame, kept; and how high in the frame it begins and ends, per cent. */

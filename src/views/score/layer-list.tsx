@@ -6,7 +6,7 @@ import { changeLayer, changeShot, keysOf, type NumberAt, swapTake } from '@/data
 import { useProject } from '@/data/store';
 import { Button, NumberField, Tape, Tick } from '@/ui/parts';
 import { SelectField } from '@/ui/value-field';
-import { AddLayer, MeasureMask } from './layer-tools';
+import { AddLayer, MeasureMask, PlateAge } from './layer-tools';
 import { TakeChoice } from './take-choice';
 import { choose, numbersOf, useScore } from './use-score';
 
@@ -194,6 +194,7 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
             <MaskRow key={mask.id} shot={shot} layer={layer} mask={mask} />
           ))}
         </ul>
+        {source.kind === 'still' && <PlateAge project={project} shot={shot} mediaId={source.mediaId} />}
         {source.kind === 'shot' && <Button onClick={() => useProject.setState({ selectedShot: source.shotId })}>Open what is in it</Button>}
         {source.kind === 'take' && <MeasureMask shot={shot} layer={layer} />}
         <SelectField

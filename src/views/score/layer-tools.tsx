@@ -1,7 +1,9 @@
 'use client';
-import { footageName, footageOf, type Layer, type Project, type Shot } from '@/core/shot';
+import { useEffect, useState } from 'react';
+import { footageName, footageOf, type Layer, type Project, type Shot, takesOf } from '@/core/shot';
+import { plateIsOld, renewPlate } from '@/data/kept';
 import { addColourLayer, addMeasuredMask, addPatch, addTakeLayer, MEASURED, type Measured } from '@/data/masks';
-import { Note, Working } from '@/ui/parts';
+import { Button, Note, Working } from '@/ui/parts';
 import { SelectField } from '@/ui/value-field';
 import { useDoing } from './use-doing';
 
@@ -55,6 +57,35 @@ export function AddLayer({ project, shot }: { project: Project; shot: Shot }) {
           ]}
           onChange={add}
         />
+      )}
+      {said && <Note level="unsure">{said}</Note>}
+    </>
+  );
+}
+
+/** What is to be known of a layer that shows the empty set: whether plates were taken in after it was made, and a way to make it anew. */
+export function PlateAge({ project, shot, mediaId }: { project: Project; shot: Shot; mediaId: string }) {
+  const { doing, said, start } = useDoing();
+  const [old, setOld] = useState(false);
+  const [takeId] = takesOf(shot);
+  useEffect(() => {
+    let wanted = true;
+    if (takeId)
+      void plateIsOld(project, mediaId, takeId)
+        .catch(() => false)
+        .then((is) => wanted && setOld(is));
+    return () => {
+      wanted = false;
+    };
+  }, [project, mediaId, takeId]);
+  if (doing !== null) return <Working text="Making the empty set" done={doing} />;
+  return (
+    <>
+      {old && takeId && (
+        <div className="space-y-1">
+          <Note level="unsure">The takes it was made from are not those of the set-up now.</Note>
+          <Button onClick={() => start((tell) => renewPlate(project, mediaId, takeId, tell))}>Make the empty set anew</Button>
+        </div>
       )}
       {said && <Note level="unsure">{said}</Note>}
     </>
