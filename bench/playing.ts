@@ -61,7 +61,8 @@ async function playFrom(page: Page, bar: number, seconds: number): Promise<Playe
   await page.getByLabel('Find on the score').fill(`bar ${bar}`);
   await page.keyboard.press('Enter');
   await page.getByTestId('where').click();
-  await page.waitForTimeout(1500);
+  // Long enough for decoders that wait to be closed, as they are while somebody thinks.
+  await page.waitForTimeout(6000);
   return watchPlaying(page, seconds);
 }
 
