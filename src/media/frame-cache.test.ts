@@ -73,7 +73,7 @@ describe('the budget of decoded frames', () => {
       const [waiting, working] = [stream(10), stream(10, true)];
       budget.holdStream(waiting, cache);
       budget.holdStream(working, cache);
-      vi.advanceTimersByTime(3900);
+      vi.advanceTimersByTime(14_900);
       expect(ended).toEqual([]);
       vi.advanceTimersByTime(200);
       expect(ended).toEqual([waiting]);

@@ -25,7 +25,7 @@ const HELD_AHEAD = 24;
 /** Decoders that may be open however large their frames are: a picture of two takes needs both. */
 const LEAST_STREAMS = 2;
 /** Milliseconds after which a decoder that nobody asks for anything is closed. */
-const IDLE = 4000;
+const IDLE = 15_000;
 /** Decoders of one file: the same take is often seen at several of its seconds at once. */
 const STREAMS_EACH = 3;
 

@@ -34,7 +34,7 @@ function* coverageFiles(coverage: Coverage | null): Generator<string> {
 async function sourceOf(layer: LayerDescription, path: string, frames: TakeFrames, pictures: Pictures): Promise<TakeFrame> {
   const { source } = layer;
   if (source.kind === 'colour') return { planes: evenColour(source), reduce: 1 };
-  if (source.kind === 'still') return { planes: kept(pictures, source.mediaId, pictures.stills) ?? blackPlanes(2, 2), reduce: 1 };
+  if (source.kind === 'still') return kept(pictures, source.mediaId, pictures.stills) ?? { planes: blackPlanes(2, 2), reduce: 1 };
   if (source.kind === 'picture') {
     const planes = blackPlanes(source.picture.width, source.picture.height);
     await paint(source.picture, planes, frames, pictures, `${path}/`);

@@ -1,5 +1,5 @@
 import { readFigureFile } from '@/core/exchange';
-import { fromRgba, type Mattes, type MovingFigure, type Planes, type Raster, toRgba } from '@/core/picture';
+import { fromRgba, type Mattes, type MovingFigure, type Planes, type Raster, reducedPlanes, toRgba } from '@/core/picture';
 import type { Project } from '@/core/shot';
 import { SourceFault } from './fault';
 import { openMedia } from './files';
@@ -7,7 +7,8 @@ import { openMedia } from './files';
 /** The pictures kept with a project: cut-outs, and stills such as clean plates. */
 export interface Pictures {
   mattes: Mattes;
-  stills: ReadonlyMap<string, Planes>;
+  /** Each reduced by a whole factor. */
+  stills: ReadonlyMap<string, { planes: Planes; reduce: number }>;
   /** Those that cannot be read, by their file. */
   faults: ReadonlyMap<string, SourceFault>;
   /** True where what cannot be read is left out: for a preview, never for a film. */
@@ -51,6 +52,17 @@ const matte = reader(
 );
 const still = reader(({ width, height, data }) => fromRgba(new Uint8Array(data.buffer), width, height));
 
+const smaller = new Map<string, Planes>();
+/** A still reduced by a whole factor to about a width; each once for as long as the worker lives. */
+async function stillAt(mediaId: string, towards: number): Promise<{ planes: Planes; reduce: number }> {
+  const whole = await still(mediaId);
+  const reduce = Math.max(1, Math.floor(whole.width / towards));
+  const key = `${mediaId} ${reduce}`;
+  const planes = smaller.get(key) ?? reducedPlanes(whole, reduce);
+  smaller.set(key, planes);
+  return { planes, reduce };
+}
+
 /** Where somebody is in a take, frame by frame; unpacked once for as long as the worker lives. */
 const figures = new Map<string, Promise<MovingFigure>>();
 function figure(mediaId: string): Promise<MovingFigure> {
@@ -65,17 +77,25 @@ function figure(mediaId: string): Promise<MovingFigure> {
   return reading;
 }
 
-/** The pictures a project keeps, as far as they can be read; only those of `wanted` where that is given. */
-export async function picturesOf(project: Project, lenient: boolean, wanted: ReadonlySet<string> | null = null): Promise<Pictures> {
+/**
+ * The pictures a project keeps, as far as they can be read; only those of `wanted` where that is given, and stills no wider than is of
+ * use for a picture of `towards` pixels.
+ */
+export async function picturesOf(
+  project: Project,
+  lenient: boolean,
+  wanted: ReadonlySet<string> | null = null,
+  towards = Number.POSITIVE_INFINITY,
+): Promise<Pictures> {
   const mattes = new Map<string, Raster | MovingFigure>();
-  const stills = new Map<string, Planes>();
+  const stills = new Map<string, { planes: Planes; reduce: number }>();
   const faults = new Map<string, SourceFault>();
   for (const { id, kind, name } of project.media) {
     if (wanted && !wanted.has(id)) continue;
     try {
       if (kind === 'matte') mattes.set(id, await matte(id));
       if (kind === 'figure') mattes.set(id, await figure(id));
-      if (kind === 'still') stills.set(id, await still(id));
+      if (kind === 'still') stills.set(id, await stillAt(id, towards));
     } catch {
       faults.set(id, new SourceFault(id, 'picture', `“${name}”, which was worked out and kept, cannot be read.`));
     }

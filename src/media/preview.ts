@@ -66,7 +66,7 @@ export class Preview {
         const { cache, reduce } = await this.cacheFor(mediaId, width);
         return { planes: (await cache.at(time)) ?? blackPlanes(2, 2), reduce };
       },
-      await picturesOf(project, true, new Set(filesOf(picture))),
+      await picturesOf(project, true, new Set(filesOf(picture)), PREVIEW_WIDTH),
     );
     return forScreen(out);
   }
