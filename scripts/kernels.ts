@@ -5,7 +5,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
 const MODULES = [
-  { sources: ['kernels/picture.ts', 'kernels/reduce.ts', 'kernels/smear.ts'], out: 'src/core/picture/kernel-bytes.ts' },
+  {
+    sources: ['kernels/picture.ts', 'kernels/reduce.ts', 'kernels/smear.ts', 'kernels/resample.ts'],
+    out: 'src/core/picture/kernel-bytes.ts',
+  },
   { sources: ['kernels/measure.ts', 'kernels/occupancy.ts'], out: 'src/core/measure/kernel-bytes.ts' },
 ];
 const scratch = mkdtempSync(join(tmpdir(), 'kernels-'));

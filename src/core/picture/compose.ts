@@ -6,7 +6,8 @@ import { byRows, type Coverage, coverageRow, type Mattes, type RowCoverage, rows
 import { placeByKernel } from './kernel';
 import { blurred, type Motion } from './motion-blur';
 import { blacken, blackPlanes, type Planes } from './planes';
-import { coveredColumns, type Region, resamplePlane } from './resample';
+import { coveredColumns, type Region } from './resample';
+import { resampleQuickly } from './resample-kernel';
 import { type Edge, samplePlanes } from './sample';
 import { softened } from './soften';
 
@@ -131,17 +132,17 @@ function place(layer: ReadyLayer, out: Planes, region: Region): Planes {
     return placed;
   }
   const quick = placeByKernel(planes, map, plain ? null : colour, out.width, out.height, region);
-  return quick ?? placePlainly(layer, out, region, plain);
+  return quick ?? placeByPasses(layer, out, region, plain);
 }
 
-/** The definition of placing a layer; the compiled passes must agree with it. */
-function placePlainly({ planes, map, colour }: ReadyLayer, out: Planes, region: Region, plain: boolean): Planes {
+/** Placing a layer through any map that the quickest passes leave: made smaller, or turned. */
+function placeByPasses({ planes, map, colour }: ReadyLayer, out: Planes, region: Region, plain: boolean): Planes {
   const placed = sparePlanes(out.width, out.height);
   const half: Region = { x0: region.x0 / 2, x1: region.x1 / 2, y0: region.y0 / 2, y1: region.y1 / 2 };
   const halfMap = chromaMap(map);
-  resamplePlane(planes.y, planes.width, planes.height, placed.y, out.width, region, map);
-  resamplePlane(planes.u, planes.width / 2, planes.height / 2, placed.u, out.width / 2, half, halfMap);
-  resamplePlane(planes.v, planes.width / 2, planes.height / 2, placed.v, out.width / 2, half, halfMap);
+  resampleQuickly(planes.y, planes.width, planes.height, placed.y, out.width, region, map);
+  resampleQuickly(planes.u, planes.width / 2, planes.height / 2, placed.u, out.width / 2, half, halfMap);
+  resampleQuickly(planes.v, planes.width / 2, planes.height / 2, placed.v, out.width / 2, half, halfMap);
   if (!plain) recolour(placed, colour, region);
   return placed;
 }

@@ -19,7 +19,7 @@ export function cubic(x: number): number {
   return t < 2 ? 2 + t * (-4 + t * (2.5 - 0.5 * t)) : 0;
 }
 
-interface Kernel {
+export interface Kernel {
   taps: number;
   /** `PHASES` rows of `taps` weights summing to `ONE`. */
   weights: Int16Array;
@@ -28,7 +28,7 @@ interface Kernel {
 const kernels = new Map<number, Kernel>();
 
 /** Weights for a step of `scale` source pixels per output pixel; wider than 4 taps when the picture shrinks. */
-function kernelFor(scale: number): Kernel {
+export function kernelFor(scale: number): Kernel {
   const stretch = stretchOf(scale);
   const known = kernels.get(stretch);
   if (known) return known;
@@ -66,7 +66,7 @@ export interface Passes {
   rowLast: number;
 }
 
-const scaleAcross = (map: Affine) => Math.abs(map.a - (map.b * map.d) / map.e);
+export const scaleAcross = (map: Affine) => Math.abs(map.a - (map.b * map.d) / map.e);
 const stretchOf = (scale: number) => Math.max(1, Math.round(scale * 16) / 16);
 
 /** True when neither pass shrinks the picture by more than a thirtieth. */

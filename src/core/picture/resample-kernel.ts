@@ -1,0 +1,99 @@
+import { aligned, bytesFor, compiled } from '../compiled';
+import type { Pixels } from '../units';
+import type { Affine } from './affine';
+import { KERNEL_BASE64 } from './kernel-bytes';
+import { type Kernel, kernelFor, passesOf, type Region, resamplePlane, scaleAcross } from './resample';
+
+interface Passes {
+  /** See `kernels/resample.ts`. */
+  across(
+    src: number,
+    sw: number,
+    rowFirst: number,
+    rows: number,
+    x0: number,
+    width: number,
+    dst: number,
+    weights: number,
+    taps: number,
+    stride: number,
+    row: number,
+    perX: number,
+    perRow: number,
+    base: number,
+  ): void;
+  down(
+    src: number,
+    width: number,
+    rows: number,
+    dst: number,
+    y0: number,
+    y1: number,
+    weights: number,
+    taps: number,
+    stride: number,
+    d: number,
+    e: number,
+    f: number,
+    dx0: number,
+    rowFirst: number,
+  ): void;
+}
+
+const load = compiled<Passes>(KERNEL_BASE64);
+const START = 65536;
+/** What `kernels/resample.ts` repeats at each side of a row; wider filters are left to the plain passes. */
+const SIDE = 64;
+const strideOf = ({ taps }: Kernel) => (taps + 7) & ~7;
+
+/** Weights with the room after each phase that the compiled passes ask for; made once for a filter. */
+const padded = new WeakMap<Kernel, Int16Array>();
+function weightsOf(kernel: Kernel): Int16Array {
+  const known = padded.get(kernel);
+  if (known) return known;
+  const { taps, weights } = kernel;
+  const stride = strideOf(kernel);
+  const made = new Int16Array((weights.length / taps) * stride);
+  for (let p = 0; p * taps < weights.length; p++) made.set(weights.subarray(p * taps, (p + 1) * taps), p * stride);
+  padded.set(kernel, made);
+  return made;
+}
+
+/** Resamples one plane as `resamplePlane` does, to the bit, in compiled code where this machine has it. */
+export function resampleQuickly(
+  source: Uint8Array,
+  sw: Pixels,
+  sh: Pixels,
+  out: Uint8Array,
+  ow: Pixels,
+  region: Region,
+  map: Affine,
+): void {
+  const { x0, x1, y0, y1 } = region;
+  const width = x1 - x0;
+  if (width <= 0 || y1 <= y0) return;
+  const [horizontal, vertical] = [kernelFor(scaleAcross(map)), kernelFor(Math.abs(map.e))];
+  const at = horizontal.taps <= SIDE - 16 ? load() : null;
+  if (!at) {
+    resamplePlane(source, sw, sh, out, ow, region, map);
+    return;
+  }
+  const { perX, perRow, base, d, e, f, rowFirst, rowLast } = passesOf(map, region, sh, vertical.taps);
+  const rows = rowLast - rowFirst + 1;
+  let end = START;
+  const place = (bytes: number) => {
+    const here = end;
+    end += aligned(bytes + 16);
+    return here;
+  };
+  const [first, second] = [weightsOf(horizontal), weightsOf(vertical)];
+  const [from, between, to] = [sw * rows, width * rows, width * (y1 - y0)].map(place);
+  const [weights, others, row] = [2 * first.length, 2 * second.length, sw + 2 * SIDE].map(place);
+  const bytes = bytesFor(at.memory, end);
+  bytes.set(source.subarray(rowFirst * sw, (rowLast + 1) * sw), from);
+  new Int16Array(bytes.buffer, weights, first.length).set(first);
+  new Int16Array(bytes.buffer, others, second.length).set(second);
+  at.kernel.across(from, sw, rowFirst, rows, x0, width, between, weights, horizontal.taps, strideOf(horizontal), row, perX, perRow, base);
+  at.kernel.down(between, width, rows, to, y0, y1, others, vertical.taps, strideOf(vertical), d, e, f, d * x0, rowFirst);
+  for (let y = y0; y < y1; y++) out.set(bytes.subarray(to + (y - y0) * width, to + (y - y0 + 1) * width), y * ow + x0);
+}
