@@ -42,7 +42,8 @@ export async function decoderRates(browser: Browser, url: string, files: readonl
     rates.push(
       await page.evaluate(() => {
         const { decoded } = globalThis as unknown as { decoded(file: File): Promise<number> };
-        return decoded((document.querySelector<HTMLInputElement>('#decoded')?.files as FileList)[0]);
+        const input = document.querySelector('#decoded') as HTMLInputElement;
+        return decoded((input.files as FileList)[0]);
       }),
     );
   }

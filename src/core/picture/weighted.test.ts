@@ -9,7 +9,7 @@ const random = randomSource(5);
 
 function noise(width: number, height: number) {
   const planes = blackPlanes(width, height);
-  for (const name of ['y', 'u', 'v'] as const) planes[name].forEach((_, i) => planes[name].fill(16 + 200 * random(), i, i + 1));
+  for (const name of ['y', 'u', 'v'] as const) planes[name].set(Uint8Array.from(planes[name], () => 16 + 200 * random()));
   return planes;
 }
 
