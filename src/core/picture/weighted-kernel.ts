@@ -2,7 +2,15 @@ import { aligned, bytesFor, compiled } from '../compiled';
 import { type Affine, chromaMap } from './affine';
 import { KERNEL_BASE64 } from './kernel-bytes';
 import type { Planes } from './planes';
-import type { Sums } from './weighted';
+
+/** The arrays that weighted sums are kept in. */
+export interface Sums {
+  cover: Uint32Array;
+  chroma: Float32Array;
+  /** Of luma, and of both chromas. */
+  sums: [Float32Array, Float32Array, Float32Array];
+  alpha: Uint16Array;
+}
 
 type Numbers<N extends number, T extends number[] = []> = T['length'] extends N ? T : Numbers<N, [...T, number]>;
 interface Passes {

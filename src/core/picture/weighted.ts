@@ -3,16 +3,7 @@ import type { Box } from './box';
 import { blackPlanes, type Planes } from './planes';
 import { coveredColumns } from './resample';
 import { type Edge, indexFor } from './sample';
-import { compiledSums } from './weighted-kernel';
-
-/** The arrays that weighted sums are kept in. */
-export interface Sums {
-  cover: Uint32Array;
-  chroma: Float32Array;
-  /** Of luma, and of both chromas. */
-  sums: [Float32Array, Float32Array, Float32Array];
-  alpha: Uint16Array;
-}
+import { compiledSums, type Sums } from './weighted-kernel';
 
 function plainSums(luma: number): Sums {
   const [y, u, v, chroma] = [luma, luma / 4, luma / 4, luma / 4].map((n) => new Float32Array(n));
