@@ -61,3 +61,14 @@ export function bytesFor(memory: WasmMemory, need: number): Uint8Array {
 
 /** The next place in memory that starts a line of 64 bytes. */
 export const aligned = (n: number): number => (n + 63) & ~63;
+
+/** Places for stretches of these many bytes one after another from `start` on, and where the last one ends. */
+export function places(start: number, sizes: readonly number[]): { at: number[]; end: number } {
+  let end = start;
+  const at = sizes.map((size) => {
+    const here = end;
+    end += aligned(size);
+    return here;
+  });
+  return { at, end };
+}

@@ -1,16 +1,10 @@
 import { blackPlanes, type ComposeLayer, type Coverage, compose, fromRgba, type Planes, wholeLayer } from '@/core/picture';
 import { type LayerDescription, type PictureDescription, reducedSource } from '@/core/shot';
 import { between } from './flow';
-import type { Pictures } from './pictures';
-
-/** A decoded frame of a take, reduced by a whole factor. */
-export interface TakeFrame {
-  planes: Planes;
-  reduce: number;
-}
+import type { Pictures, Reduced } from './pictures';
 
 /** Gives the frame of a take shown at a second; asked in the order the picture's layers are drawn. */
-export type TakeFrames = (takeId: string, mediaId: string, time: number, path: string) => Promise<TakeFrame>;
+export type TakeFrames = (takeId: string, mediaId: string, time: number, path: string) => Promise<Reduced>;
 
 function evenColour({ r, g, b }: { r: number; g: number; b: number }): Planes {
   const pixel = [r, g, b, 1].map((v) => Math.round(255 * v));
@@ -31,7 +25,7 @@ function* coverageFiles(coverage: Coverage | null): Generator<string> {
   else if (coverage?.kind === 'figure') yield coverage.figureId;
 }
 
-async function sourceOf(layer: LayerDescription, path: string, frames: TakeFrames, pictures: Pictures): Promise<TakeFrame> {
+async function sourceOf(layer: LayerDescription, path: string, frames: TakeFrames, pictures: Pictures): Promise<Reduced> {
   const { source } = layer;
   if (source.kind === 'colour') return { planes: evenColour(source), reduce: 1 };
   if (source.kind === 'still') return kept(pictures, source.mediaId, pictures.stills) ?? { planes: blackPlanes(2, 2), reduce: 1 };

@@ -4,11 +4,16 @@ import type { Project } from '@/core/shot';
 import { SourceFault } from './fault';
 import { openMedia } from './files';
 
+/** A picture reduced by a whole factor. */
+export interface Reduced {
+  planes: Planes;
+  reduce: number;
+}
+
 /** The pictures kept with a project: cut-outs, and stills such as clean plates. */
 export interface Pictures {
   mattes: Mattes;
-  /** Each reduced by a whole factor. */
-  stills: ReadonlyMap<string, { planes: Planes; reduce: number }>;
+  stills: ReadonlyMap<string, Reduced>;
   /** Those that cannot be read, by their file. */
   faults: ReadonlyMap<string, SourceFault>;
   /** True where what cannot be read is left out: for a preview, never for a film. */
@@ -54,7 +59,7 @@ const still = reader(({ width, height, data }) => fromRgba(new Uint8Array(data.b
 
 const smaller = new Map<string, Planes>();
 /** A still reduced by a whole factor to about a width; each once for as long as the worker lives. */
-async function stillAt(mediaId: string, towards: number): Promise<{ planes: Planes; reduce: number }> {
+async function stillAt(mediaId: string, towards: number): Promise<Reduced> {
   const whole = await still(mediaId);
   const reduce = Math.max(1, Math.floor(whole.width / towards));
   const key = `${mediaId} ${reduce}`;
@@ -88,7 +93,7 @@ export async function picturesOf(
   towards = Number.POSITIVE_INFINITY,
 ): Promise<Pictures> {
   const mattes = new Map<string, Raster | MovingFigure>();
-  const stills = new Map<string, { planes: Planes; reduce: number }>();
+  const stills = new Map<string, Reduced>();
   const faults = new Map<string, SourceFault>();
   for (const { id, kind, name } of project.media) {
     if (wanted && !wanted.has(id)) continue;

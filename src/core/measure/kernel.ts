@@ -1,10 +1,10 @@
-import { aligned, bytesFor, compiled } from '../compiled';
+import { bytesFor, compiled, places } from '../compiled';
 import type { Pixels } from '../units';
 import type { Block, BlockShift } from './blocks';
 import { KERNEL_BASE64 } from './kernel-bytes';
 import type { Luma } from './luma';
 
-export interface Passes {
+interface Passes {
   distances(
     fy: number,
     fu: number,
@@ -81,17 +81,19 @@ export function followByKernel(
   const at = size % 4 === 0 ? measuring() : null;
   if (!at) return null;
   const own = valuesOf(blocks);
-  const place = START + aligned(width * height + 16);
-  const heads = place + aligned(4 * own.length);
-  const rows = heads + aligned(8 * HEAD * blocks.length);
-  const bytes = bytesFor(at.memory, rows + 4 * size * (size + 3));
-  bytes.set(data.subarray(0, width * height), START);
+  const sizes = [width * height + 16, 4 * own.length, 8 * HEAD * blocks.length, 4 * size * (size + 3)];
+  const {
+    at: [luma, place, heads, rows],
+    end,
+  } = places(START, sizes);
+  const bytes = bytesFor(at.memory, end);
+  bytes.set(data.subarray(0, width * height), luma);
   new Float32Array(bytes.buffer, place, own.length).set(own);
   const head = new Float64Array(bytes.buffer, heads, HEAD * blocks.length);
   blocks.forEach(({ x, y, inverse, energy, tx, ty }, i) => {
     head.set([x, y, guesses[2 * i], guesses[2 * i + 1], ...inverse, energy, tx, ty], HEAD * i);
   });
-  at.kernel.follow(START, width, height, heads, place, blocks.length, size, reach, rows);
+  at.kernel.follow(luma, width, height, heads, place, blocks.length, size, reach, rows);
   return blocks.map((_, i) => {
     const [dx, dy, fit] = head.subarray(HEAD * i + 10, HEAD * i + 13);
     return fit < -1 ? null : { dx, dy, fit };

@@ -1,20 +1,9 @@
-import { aligned, bytesFor } from '../compiled';
+import { bytesFor, places } from '../compiled';
 import type { Planes } from '../picture';
 import type { Backdrop, Unlikeness } from './backdrop';
 import { measuring } from './kernel';
 
 const START = 1024;
-
-/** Places one after another in the memory of the compiled passes. */
-function places(sizes: readonly number[]): { at: number[]; end: number } {
-  let end = START;
-  const at = sizes.map((size) => {
-    const here = end;
-    end += aligned(size);
-    return here;
-  });
-  return { at, end };
-}
 
 /** Unlikeness as `unlikePlainly` has it, in compiled code; null where that is needed. `usual` gives what is usual at each contrast. */
 export function unlikenessByKernel(
@@ -29,7 +18,7 @@ export function unlikenessByKernel(
   const n = width * height;
   const bytesOf = [frame.y, frame.u, frame.v, planes.y, planes.u, planes.v, contrast];
   const floats = [n, n, n, n, n, 16, 16];
-  const { at, end } = places([...bytesOf.map((b) => b.length + 16), ...floats.map((f) => 4 * f)]);
+  const { at, end } = places(START, [...bytesOf.map((b) => b.length + 16), ...floats.map((f) => 4 * f)]);
   const [fy, fu, fv, by, bu, bv, steps, far, values, ratio, colour, plain, bright, tinted] = at;
   const bytes = bytesFor(loaded.memory, end);
   bytesOf.forEach((b, i) => {
@@ -50,7 +39,7 @@ export function unevennessByKernel(ratio: Float32Array, width: number, height: n
   const loaded = measuring();
   if (!loaded) return null;
   const n = width * height;
-  const { at, end } = places([4 * n, 4 * n, 4 * n, 4 * n, 4 * n, 8 * width]);
+  const { at, end } = places(START, [4 * n, 4 * n, 4 * n, 4 * n, 4 * n, 8 * width]);
   const [values, squares, rows, means, meanSquares, sums] = at;
   const bytes = bytesFor(loaded.memory, end);
   const view = (place: number) => new Float32Array(bytes.buffer, place, n);

@@ -33,7 +33,7 @@ export function clipped({ width, height, data }: Luma): { blown: Unit; drowned: 
   return { blown: high / n, drowned: low / n };
 }
 
-/** Energy of second differences over the variance, along 60 to 90 rows: falls as focus is lost. */
+/** Energy of second differences over the variance, along 45 to 90 rows: falls as focus is lost. */
 function detailOf({ width, height, data }: Luma): number {
   let [fine, sum, square, n] = [0, 0, 0, 0];
   const step = Math.max(1, Math.ceil(height / 90));

@@ -6,7 +6,7 @@ import { byRows, type Coverage, coverageRow, type Mattes, type RowCoverage, rows
 import { placeByKernel } from './kernel';
 import { blurred, type Motion } from './motion-blur';
 import { blacken, blackPlanes, type Planes } from './planes';
-import { coveredColumns, type Region } from './resample';
+import { coveredColumns, fills, type Region } from './resample';
 import { resampleQuickly } from './resample-kernel';
 import { type Edge, samplePlanes } from './sample';
 import { softened } from './soften';
@@ -104,12 +104,7 @@ function rowsStillSeen(layers: readonly ReadyLayer[], index: number, width: Pixe
 const fillsFrame = (layer: ReadyLayer, width: Pixels, height: Pixels) => layer.edge === 'mirror' || reaches(layer, width, height);
 
 /** True when the layer's source, without its mirrored edges, reaches every pixel of the frame. */
-function reaches({ planes, map }: ReadyLayer, width: Pixels, height: Pixels): boolean {
-  return [0, height - 1].every((y) => {
-    const [from, to] = coveredColumns(map, y, planes.width, planes.height, width);
-    return from === 0 && to === width;
-  });
-}
+const reaches = ({ planes, map }: ReadyLayer, width: Pixels, height: Pixels) => fills(map, planes, { width, height });
 
 /** The part of the frame a layer can touch in some rows; columns in sixteens, so that compiled passes fill them. */
 function regionOf({ coverage }: ReadyLayer, [y0, y1]: [number, number], width: Pixels): Region {

@@ -21,7 +21,7 @@ export { type Motion, type MotionSample, samplesFor, travelOf } from './motion-b
 export { blackPlanes, bytesUnder, type Planes, planesOver } from './planes';
 export { psnr } from './quality';
 export { planesFromRaw, rawForm, rawLayout, rgbaFromRaw } from './raw';
-export { coveredColumns } from './resample';
+export { fills } from './resample';
 export type { Edge } from './sample';
 export { ellipsePoints, outlinePoints, type Point, rectanglePoints } from './shape';
 export { stretched } from './stretch';

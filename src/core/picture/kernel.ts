@@ -6,6 +6,39 @@ import type { Planes } from './planes';
 import { fourTapWeights, passesOf, type Region, usesFourTaps } from './resample';
 
 interface Kernel {
+  /** See `kernels/resample.ts`. */
+  across(
+    src: number,
+    sw: number,
+    rowFirst: number,
+    rows: number,
+    x0: number,
+    width: number,
+    dst: number,
+    weights: number,
+    taps: number,
+    stride: number,
+    row: number,
+    perX: number,
+    perRow: number,
+    base: number,
+  ): void;
+  down(
+    src: number,
+    width: number,
+    rows: number,
+    dst: number,
+    y0: number,
+    y1: number,
+    weights: number,
+    taps: number,
+    stride: number,
+    d: number,
+    e: number,
+    f: number,
+    dx0: number,
+    rowFirst: number,
+  ): void;
   horizontal(
     src: number,
     sw: number,
@@ -77,11 +110,13 @@ interface Kernel {
 const WEIGHTS = 0;
 const MATRIX = 2048;
 const ROW = 4096;
-const DATA = 32768;
+/** Where the data of a call begins in the memory; before it stand weights, a matrix and a row. */
+export const DATA = 32768;
 /** Above this slope eight columns no longer share a phase to within a sixtieth of a pixel. */
 const STEEPEST = 0.004;
 
-const load = compiled<Kernel>(KERNEL_BASE64, (memory) => new Int16Array(memory.buffer, WEIGHTS, 1024).set(fourTapWeights()));
+/** The compiled passes that keep nothing from call to call, or null where the plain ones serve. */
+export const load = compiled<Kernel>(KERNEL_BASE64, (memory) => new Int16Array(memory.buffer, WEIGHTS, 1024).set(fourTapWeights()));
 
 /** Whole pixels of shift where a map only moves the picture; null where it does more. */
 function shiftOf({ a, b, c, d, e, f }: Affine): [number, number] | null {

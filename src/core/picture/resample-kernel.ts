@@ -1,47 +1,9 @@
-import { aligned, bytesFor, compiled } from '../compiled';
+import { bytesFor, places } from '../compiled';
 import type { Pixels } from '../units';
 import type { Affine } from './affine';
-import { KERNEL_BASE64 } from './kernel-bytes';
+import { DATA, load } from './kernel';
 import { type Kernel, kernelFor, passesOf, type Region, resamplePlane, scaleAcross } from './resample';
 
-interface Passes {
-  /** See `kernels/resample.ts`. */
-  across(
-    src: number,
-    sw: number,
-    rowFirst: number,
-    rows: number,
-    x0: number,
-    width: number,
-    dst: number,
-    weights: number,
-    taps: number,
-    stride: number,
-    row: number,
-    perX: number,
-    perRow: number,
-    base: number,
-  ): void;
-  down(
-    src: number,
-    width: number,
-    rows: number,
-    dst: number,
-    y0: number,
-    y1: number,
-    weights: number,
-    taps: number,
-    stride: number,
-    d: number,
-    e: number,
-    f: number,
-    dx0: number,
-    rowFirst: number,
-  ): void;
-}
-
-const load = compiled<Passes>(KERNEL_BASE64);
-const START = 65536;
 /** What `kernels/resample.ts` repeats at each side of a row; wider filters are left to the plain passes. */
 const SIDE = 64;
 const strideOf = ({ taps }: Kernel) => (taps + 7) & ~7;
@@ -80,15 +42,14 @@ export function resampleQuickly(
   }
   const { perX, perRow, base, d, e, f, rowFirst, rowLast } = passesOf(map, region, sh, vertical.taps);
   const rows = rowLast - rowFirst + 1;
-  let end = START;
-  const place = (bytes: number) => {
-    const here = end;
-    end += aligned(bytes + 16);
-    return here;
-  };
   const [first, second] = [weightsOf(horizontal), weightsOf(vertical)];
-  const [from, between, to] = [sw * rows, width * rows, width * (y1 - y0)].map(place);
-  const [weights, others, row] = [2 * first.length, 2 * second.length, sw + 2 * SIDE].map(place);
+  const sizes = [sw * rows, width * rows, width * (y1 - y0), 2 * first.length, 2 * second.length, sw + 2 * SIDE];
+  // The passes read in words, a little over the end.
+  const { at: found, end } = places(
+    DATA,
+    sizes.map((size) => size + 16),
+  );
+  const [from, between, to, weights, others, row] = found;
   const bytes = bytesFor(at.memory, end);
   bytes.set(source.subarray(rowFirst * sw, (rowLast + 1) * sw), from);
   new Int16Array(bytes.buffer, weights, first.length).set(first);

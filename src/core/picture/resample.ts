@@ -191,6 +191,14 @@ function verticalPass(
   }
 }
 
+/** Whether a source of a size reaches every pixel of a frame through `map`. */
+export function fills(map: Affine, source: { width: Pixels; height: Pixels }, frame: { width: Pixels; height: Pixels }): boolean {
+  return [0, frame.height - 1].every((y) => {
+    const [from, to] = coveredColumns(map, y, source.width, source.height, frame.width);
+    return from === 0 && to === frame.width;
+  });
+}
+
 /** Columns of row `y` (first, and one past the last) whose centres fall inside a source of `sw`×`sh`. */
 export function coveredColumns(map: Affine, y: number, sw: Pixels, sh: Pixels, columns: number): [number, number] {
   let low = 0;

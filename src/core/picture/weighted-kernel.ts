@@ -1,4 +1,4 @@
-import { aligned, bytesFor, compiled } from '../compiled';
+import { bytesFor, compiled, places } from '../compiled';
 import { type Affine, chromaMap } from './affine';
 import { KERNEL_BASE64 } from './kernel-bytes';
 import type { Planes } from './planes';
@@ -31,16 +31,9 @@ export function compiledSums(width: number, height: number, largest: number) {
   if (!at) return null;
   const { kernel, memory } = at;
   const luma = width * height;
-  let end = START;
-  const place = (bytes: number) => {
-    const here = end;
-    end += aligned(bytes);
-    return here;
-  };
-  const [cover, y, alpha, plane] = [4, 4, 2, 2].map((bytes) => place(bytes * luma));
-  const [u, v, chroma] = [luma, luma, luma].map(place);
-  const columns = place(8 * height);
-  const [luminance, blue, red] = [largest, largest / 4, largest / 4].map(place);
+  const own = [4 * luma, 4 * luma, 2 * luma, 2 * luma, luma, luma, luma];
+  const { at: found, end } = places(START, [...own, 8 * height, largest, largest / 4, largest / 4]);
+  const [cover, y, alpha, plane, u, v, chroma, columns, luminance, blue, red] = found;
   const bytes = bytesFor(memory, end);
   const { buffer } = bytes;
   const floats = (from: number, length: number) => new Float32Array(buffer, from, length).fill(0);

@@ -47,15 +47,14 @@ export class Weighted {
   lay(source: Planes, map: Affine, plane: Uint16Array, box: Box, ride: Affine, edge: Edge): void {
     const rows = reachedRows(box, ride, this.height);
     if (rows[1] <= rows[0]) return;
+    const { left, top, right, bottom } = box;
+    const inBox = { ...ride, c: ride.c - left, f: ride.f - top };
+    const reach = (y: number) => coveredColumns(inBox, y, right - left, bottom - top, this.width);
     if (this.compiled) {
-      const { left, top, right, bottom } = box;
-      const inBox = { ...ride, c: ride.c - left, f: ride.f - top };
-      this.compiled.lay(source, map, plane, ride, rows, edge === 'mirror', (y) =>
-        coveredColumns(inBox, y, right - left, bottom - top, this.width),
-      );
+      this.compiled.lay(source, map, plane, ride, rows, edge === 'mirror', reach);
       return;
     }
-    this.layLuma(source, map, plane, box, ride, rows, edge);
+    this.layLuma(source, map, plane, ride, rows, reach, edge);
     this.layChroma(source, chromaMap(map), rows, edge);
   }
 
@@ -63,18 +62,17 @@ export class Weighted {
     { y: luma, width: sw, height: sh }: Planes,
     map: Affine,
     plane: Uint16Array,
-    box: Box,
     ride: Affine,
     rows: [number, number],
+    reach: (row: number) => [number, number],
     edge: Edge,
   ): void {
     const { width, height, cover, alpha } = this;
     const [sum] = this.sums;
     const [column, line] = [indexFor(edge, sw), indexFor(edge, sh)];
     alpha.fill(0, rows[0] * width, rows[1] * width);
-    const inBox = { ...ride, c: ride.c - box.left, f: ride.f - box.top };
     for (let y = rows[0]; y < rows[1]; y++) {
-      const [from, to] = coveredColumns(inBox, y, box.right - box.left, box.bottom - box.top, width);
+      const [from, to] = reach(y);
       for (let x = from; x < to; x++) {
         const at = y * width + x;
         const ru = ride.a * (x + 0.5) + ride.b * (y + 0.5) + ride.c;

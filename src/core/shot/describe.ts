@@ -3,8 +3,8 @@ import {
   type BlendMode,
   type ColourMatrix,
   type Coverage,
-  coveredColumns,
   type Edge,
+  fills,
   type Gains,
   IDENTITY_COLOUR,
   inverted,
@@ -256,11 +256,7 @@ function describeShot(project: Project, shot: Shot, scene: Scene, frame: Frames,
 /** Whether a layer of a source of this size hides all that lies beneath it. */
 function covers({ source, map, coverage, opacity, blend, edge, soften, motion }: LayerDescription, size: Size, frame: Size): boolean {
   if (opacity < 1 || blend !== 'normal' || coverage || motion || soften > 0) return false;
-  if (source.kind === 'colour' || edge === 'mirror') return true;
-  return [0, frame.height - 1].every((y) => {
-    const [from, to] = coveredColumns(map, y, size.width, size.height, frame.width);
-    return from === 0 && to === frame.width;
-  });
+  return source.kind === 'colour' || edge === 'mirror' || fills(map, size, frame);
 }
 
 /** The shot seen at a film frame: of several the one that began last. */
