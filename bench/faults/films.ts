@@ -10,6 +10,15 @@ import { isClear, type Outcome, type Tally, type Trials } from './tally';
 /** Milliseconds that looking at one bad file may take. */
 const LIMIT = 10_000;
 
+/**
+ * A page that has never been here, and does not keep the application for the next visit: fetching all of it would take most of the time.
+ */
+async function newPage(browser: Browser): Promise<Page> {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  await context.addInitScript(() => Reflect.deleteProperty(Navigator.prototype, 'serviceWorker'));
+  return context.newPage();
+}
+
 /** Notes in the page when the work on each file began and ended, and answers questions by leaving things out. */
 function watchPage(): void {
   const seen: { name: string; from: number; to: number }[] = [];
@@ -53,8 +62,7 @@ async function stuckAt(page: Page): Promise<string> {
  * took too long while the machine was busy is tried again alone, and counted by that.
  */
 async function batchOfFiles(browser: Browser, url: string, files: readonly Handed[], tally: Tally, alone = false): Promise<void> {
-  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
-  const page = await context.newPage();
+  const page = await newPage(browser);
   const watch = watchCrashes(page);
   const row = 'damaged films and sounds, taken in';
   const again: Handed[] = [];
@@ -101,7 +109,10 @@ async function batchOfFiles(browser: Browser, url: string, files: readonly Hande
   } catch (error) {
     for (const file of files) tally.count(row, 'crashed', `${watch.said || error}`, file);
   } finally {
-    await context.close().catch(() => undefined);
+    await page
+      .context()
+      .close()
+      .catch(() => undefined);
   }
   for (const file of again) await batchOfFiles(browser, url, [file], tally, true);
 }
@@ -140,8 +151,7 @@ async function afterRestart(page: Page, url: string, turn: number): Promise<Outc
 
 /** Damaged project files, opened beside a project that must stay as it is. */
 async function batchOfProjects(browser: Browser, url: string, files: readonly Handed[], tally: Tally, alone = false): Promise<void> {
-  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
-  const page = await context.newPage();
+  const page = await newPage(browser);
   const watch = watchCrashes(page);
   const row = 'damaged project files, opened';
   const again: Handed[] = [];
@@ -181,7 +191,10 @@ async function batchOfProjects(browser: Browser, url: string, files: readonly Ha
   } catch (error) {
     for (const file of files.slice(-1)) tally.count(row, 'crashed', String(error), file);
   } finally {
-    await context.close().catch(() => undefined);
+    await page
+      .context()
+      .close()
+      .catch(() => undefined);
   }
   for (const file of again) await batchOfProjects(browser, url, [file], tally, true);
 }
@@ -224,8 +237,7 @@ export async function damagedFiles(
         return { name: `f${seed}.${source.split('.').pop()}`, bytes, what: `${source}, seed ${seed}: ${what}` };
       });
     const projects = seeds.filter((s) => s % 3 === 0).map((seed): Handed => ({ name: `p${seed}.zip`, ...damagedProject(whole, seed) }));
-    await batchOfFiles(browser, url, films, tally);
-    await batchOfProjects(browser, url, projects, tally);
+    await Promise.all([batchOfFiles(browser, url, films, tally), batchOfProjects(browser, url, projects, tally)]);
   }
   await browser.close().catch(() => undefined);
 }

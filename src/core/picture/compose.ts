@@ -1,6 +1,7 @@
 import { clamp, type Pixels, type Unit } from '../units';
-import { type Affine, chromaMap, STAY } from './affine';
+import { type Affine, applied, chromaMap, inverted, STAY } from './affine';
 import { type BlendMode, blendChannel } from './blend';
+import type { Box } from './box';
 import { BT709, type ColourMatrix, fromRgbMatrix, IDENTITY_COLOUR, isIdentityColour, rgbOf } from './colour';
 import { byRows, type Coverage, coverageRow, type Mattes, type RowCoverage, rowsOf } from './coverage-plane';
 import { placeByKernel } from './kernel';
@@ -107,9 +108,33 @@ const fillsFrame = (layer: ReadyLayer, width: Pixels, height: Pixels) => layer.e
 const reaches = ({ planes, map }: ReadyLayer, width: Pixels, height: Pixels) => fills(map, planes, { width, height });
 
 /** The part of the frame a layer can touch in some rows; columns in sixteens, so that compiled passes fill them. */
-function regionOf({ coverage }: ReadyLayer, [y0, y1]: [number, number], width: Pixels): Region {
-  if (coverage?.kind !== 'rows' || !coverage.box) return { x0: 0, x1: width, y0, y1 };
-  return { x0: coverage.box.left & ~15, x1: Math.min(width, (coverage.box.right + 15) & ~15), y0, y1 };
+function regionOf({ coverage, planes, map, edge }: ReadyLayer, [y0, y1]: [number, number], width: Pixels): Region {
+  const region = { x0: 0, x1: width, y0, y1 };
+  if (coverage?.kind === 'rows' && coverage.box) meet(region, coverage.box);
+  if (edge !== 'mirror') meet(region, boundsThrough(planes, map));
+  return { ...region, x0: region.x0 & ~15, x1: Math.min(width, (region.x1 + 15) & ~15) };
+}
+
+/** Narrows a region to what it shares with a box; its rows stay even. */
+function meet(region: Region, { left, top, right, bottom }: Box): void {
+  region.x0 = Math.max(region.x0, left);
+  region.x1 = Math.max(region.x0, Math.min(region.x1, right));
+  region.y0 = Math.max(region.y0, top & ~1);
+  region.y1 = Math.max(region.y0, Math.min(region.y1, (bottom + 1) & ~1));
+}
+
+/** Outside which a source laid through `map` cannot reach, output pixels; two to spare. */
+function boundsThrough({ width, height }: Planes, map: Affine): Box {
+  const back = inverted(map);
+  const corners = [0, width].flatMap((x) => [0, height].map((y) => applied(back, { x, y })));
+  const [xs, ys] = [corners.map((c) => c.x), corners.map((c) => c.y)];
+  const box = { left: Math.min(...xs), top: Math.min(...ys), right: Math.max(...xs), bottom: Math.max(...ys) };
+  return {
+    left: Math.floor(box.left) - 2,
+    top: Math.floor(box.top) - 2,
+    right: Math.ceil(box.right) + 2,
+    bottom: Math.ceil(box.bottom) + 2,
+  };
 }
 
 /** Whether a map can be split into two passes without one of them squeezing the picture: turned by less than about 20°, not turned over. */
@@ -202,36 +227,45 @@ function mixSpan(
   }
 }
 
+/** Columns of a row (first, and one past the last) that a layer's picture reaches. */
+function reachedColumns({ edge, map, planes }: ReadyLayer, row: number, scale: 1 | 2, columns: number): [number, number] {
+  if (edge === 'mirror') return [0, columns];
+  return coveredColumns(scale === 1 ? map : chromaMap(map), row, planes.width / scale, planes.height / scale, columns);
+}
+
 function mixPlane(out: Uint8Array, top: Uint8Array, layer: ReadyLayer, frame: Planes, scale: 1 | 2, { x0, x1, y0, y1 }: Region): void {
   const columns = frame.width / scale;
   const cover = new Uint16Array(columns);
-  const map = scale === 1 ? layer.map : chromaMap(layer.map);
   for (let row = y0 / scale; row < y1 / scale; row++) {
     const shared = layer.coverage ? coverageRow(layer.coverage, row, frame.width, frame.height, scale, cover) : 256;
     if (shared === 0) continue;
-    const [reached, past] =
-      layer.edge === 'mirror' ? [0, columns] : coveredColumns(map, row, layer.planes.width / scale, layer.planes.height / scale, columns);
+    const [reached, past] = reachedColumns(layer, row, scale, columns);
     const [from, to] = [Math.max(reached, x0 / scale), Math.min(past, x1 / scale)];
     if (to > from) mixSpan(out, top, row * columns + from, to - from, cover, from, shared, layer.opacity);
   }
 }
 
 /** Layers with another blend than normal: mixed in R'G'B' pixel by pixel; a layer's chroma is shared by its 2×2 pixels. */
-function blendLayer(out: Planes, top: Planes, layer: ReadyLayer, rows: [number, number]): void {
+function blendLayer(out: Planes, top: Planes, layer: ReadyLayer, { x0, x1, y0, y1 }: Region): void {
   const { width, height } = out;
   const half = width >> 1;
   const m = fromRgbMatrix(BT709);
   const cover = [new Uint16Array(width), new Uint16Array(width)];
-  for (let row = rows[0]; row < rows[1]; row += 2) {
-    const shared = [0, 1].map((k) => (layer.coverage ? coverageRow(layer.coverage, row + k, width, height, 1, cover[k]) : 256));
-    for (let x = 0; x < half; x++) {
+  for (let row = y0; row < y1; row += 2) {
+    for (const k of [0, 1]) {
+      const shared = layer.coverage ? coverageRow(layer.coverage, row + k, width, height, 1, cover[k]) : 256;
+      if (shared >= 0) cover[k].fill(shared);
+      const [from, to] = reachedColumns(layer, row + k, 1, width);
+      cover[k].fill(0, 0, from).fill(0, to);
+    }
+    for (let x = x0 >> 1; x < x1 >> 1; x++) {
       const k = (row >> 1) * half + x;
       let [u, v] = [0, 0];
       for (let q = 0; q < 4; q++) {
         const line = q >> 1;
         const column = 2 * x + (q & 1);
         const at = (row + line) * width + column;
-        const alpha = ((shared[line] >= 0 ? shared[line] : cover[line][column]) / 256) * layer.opacity;
+        const alpha = (cover[line][column] / 256) * layer.opacity;
         const below = rgbOf(out.y[at], out.u[k], out.v[k]);
         const above = rgbOf(top.y[at], top.u[k], top.v[k]);
         const rgb = below.map((b, c) => b + alpha * (blendChannel(layer.blend, b, above[c]) - b));
@@ -261,10 +295,11 @@ export function compose(given: readonly ComposeLayer[], out: Planes, mattes: Mat
     const rows: [number, number] = [Math.max(touched[0], seen[0]), Math.min(touched[1], seen[1])];
     if (rows[1] <= rows[0]) return;
     const region = regionOf(layer, rows, width);
+    if (region.x0 >= region.x1 || region.y0 >= region.y1) return;
     const whole = { x0: 0, x1: width, y0: 0, y1: height };
     const placed = softened(place(layer, out, layer.soften ? whole : region), layer.soften ?? 0);
     if (layer.blend !== 'normal') {
-      blendLayer(out, placed, layer, rows);
+      blendLayer(out, placed, layer, region);
       return;
     }
     mixPlane(out.y, placed.y, layer, out, 1, region);

@@ -13,6 +13,7 @@ import { coverageRow } from './coverage-plane';
 import { blackPlanes, type Planes, planesOver } from './planes';
 import { psnr } from './quality';
 import { coveredColumns } from './resample';
+import { samplePlanes } from './sample';
 import { fromRgba, reducedPlanes, upright } from './upright';
 
 const SAME = { a: 1, b: 0, c: 0, d: 0, e: 1, f: 0 };
@@ -307,6 +308,45 @@ describe('compose', () => {
     compose([layerOf(flat(16, 16, 126)), layerOf(flat(16, 16, 126), { blend: 'multiply' })], out);
     // 126 is 0.502; squared 0.252; coded 16 + 219 × 0.252 = 71.
     expect(Math.abs(out.y[40] - 71)).toBeLessThanOrEqual(1);
+  });
+
+  it('a blended layer too leaves what its picture does not reach', () => {
+    const out = blackPlanes(64, 36);
+    compose([layerOf(flat(64, 36, 126)), layerOf(flat(32, 18, 126), { map: { ...SAME, c: -10, f: -6 }, blend: 'multiply' })], out);
+    expect([9, 42].map((x) => out.y[10 * 64 + x])).toEqual([126, 126]);
+    expect([5, 24].map((y) => out.y[y * 64 + 20])).toEqual([126, 126]);
+    for (const x of [10, 25, 41]) expect(Math.abs(out.y[10 * 64 + x] - 71)).toBeLessThanOrEqual(1);
+  });
+
+  it('is the plain way for layers that reach a part of the frame only, turned, scaled, shaped and blended', () => {
+    const random = randomSource(4);
+    const [width, height] = [96, 64];
+    const smooth = blackPlanes(48, 32);
+    smooth.y = smooth.y.map((_, i) => 140 + 70 * Math.sin((i % 48) / 5) + 30 * Math.cos(Math.floor(i / 48) / 4));
+    for (let n = 0; n < 40; n++) {
+      const [turn, scale] = [(random() - 0.5) * 1.2, 0.6 + 2 * random()];
+      const [c, s] = [Math.cos(turn) * scale, Math.sin(turn) * scale];
+      const map = { a: c, b: s, c: 24 - 90 * random(), d: -s, e: c, f: 16 - 60 * random() };
+      const layer = layerOf(smooth, { map, opacity: n % 3 ? 1 : 0.6, blend: n % 4 ? 'normal' : 'screen' });
+      const near = blackPlanes(width, height);
+      compose([layerOf(flat(width, height, 90)), layer], near);
+      // The plain filter over the whole frame, mixed by the definition.
+      const placed = blackPlanes(width, height);
+      samplePlanes(layer.planes, map, placed, { x0: 0, x1: width, y0: 0, y1: height }, 'clear');
+      let [most, reached] = [0, 0];
+      for (let y = 0; y < height; y++) {
+        const [from, to] = coveredColumns(map, y, 48, 32, width);
+        for (let x = 0; x < width; x++) {
+          const at = y * width + x;
+          if (x < from || x >= to) expect(near.y[at]).toBe(90);
+          else if (layer.blend === 'normal') {
+            reached++;
+            most += Math.abs(near.y[at] - (90 + (placed.y[at] - 90) * layer.opacity));
+          }
+        }
+      }
+      expect(most / Math.max(1, reached)).toBeLessThan(3);
+    }
   });
 
   it('refuses odd sizes with a sentence', () => {
