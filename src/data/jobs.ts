@@ -20,6 +20,7 @@ import type { SongApi } from '@/workers/song.worker';
 import type { SoundApi } from '@/workers/sound.worker';
 import type { Begun } from './derived';
 import { KeptWorker } from './kept-worker';
+import { restPictures } from './pictures';
 
 /** Thrown by a job that the user stopped. */
 export class Cancelled extends Error {
@@ -194,6 +195,7 @@ export function makeFilm(
   signal?: AbortSignal,
 ): Promise<FilmMade> {
   const making = makingName(format);
+  restPictures();
   return inWorker<FilmApi, FilmMade>(
     filmWorker(),
     signal,

@@ -97,6 +97,20 @@ describe('a kept worker and its project', () => {
     expect(await kept.call((api) => api.name())).toBe('one');
   });
 
+  it('rests only where nothing waits for it; the next call starts it again and it is told all', async () => {
+    const { kept, made } = workers();
+    const give = projectTeller(kept);
+    await give(start);
+    const asked = kept.call((api) => api.name());
+    kept.rest();
+    expect(await asked).toBe('one');
+    expect(made).toHaveLength(1);
+    kept.rest();
+    await give(start);
+    expect(await kept.call((api) => api.name())).toBe('one');
+    expect(made.map((m) => m.calls)).toEqual([['whole'], ['whole']]);
+  });
+
   it('one that says nothing is given up after its time', async () => {
     vi.useFakeTimers();
     const { kept } = workers();

@@ -16,7 +16,8 @@ interface Held<Api> {
 /** A worker kept for many calls. One that dies is started again with the next call; what waited for it fails with a sentence. */
 export class KeptWorker<Api> {
   private held: Held<Api> | null = null;
-  /** How many have died: what was told to an earlier one must be told anew. */
+  private waiting = 0;
+  /** How many have ended: what was told to an earlier one must be told anew. */
   died = 0;
 
   constructor(private readonly start: () => Worker) {}
@@ -50,11 +51,18 @@ export class KeptWorker<Api> {
     this.held ??= this.begin();
     const held = this.held;
     const timer = setTimeout(() => held.end(new Error(DIED)), patience);
+    this.waiting++;
     try {
       return await Promise.race([ask(held.api), held.died]);
     } finally {
+      this.waiting--;
       clearTimeout(timer);
     }
+  }
+
+  /** Ends the worker with all it keeps, where nothing waits for it: other work needs the memory. The next call starts it again. */
+  rest(): void {
+    if (this.waiting === 0) this.held?.end(new Error(DIED));
   }
 }
 

@@ -9,6 +9,12 @@ const newWorker = () => new Worker(new URL('../workers/picture.worker.ts', impor
 export const filmWorker = new KeptWorker<PictureApi>(newWorker);
 const small = new KeptWorker<PictureApi>(newWorker);
 
+/** Gives back the decoders and frames of pictures that nobody waits for. */
+export function restPictures(): void {
+  filmWorker.rest();
+  small.rest();
+}
+
 /** One frame of a take by itself, about 640 pixels wide. */
 export const takePicture = (mediaId: string, width: number, time: number): Promise<Picture> =>
   small.call((api) => api.take(mediaId, width, time) as Promise<Picture>);
