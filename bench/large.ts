@@ -4,7 +4,7 @@ import { appendFileSync, copyFileSync, readFileSync, writeFileSync } from 'node:
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { zipSync } from 'fflate';
-import { keyAt, type Layer, type Project, pinAt, plainLayer, plainMask, type Shot, still } from '../src/core/shot';
+import { keyAt, type Layer, type Project, pinAt, plainLayer, plainMask, plainShot, type Shot, still } from '../src/core/shot';
 import { openScore, savedProject } from './score';
 
 type Row = [string, string, string];
@@ -46,16 +46,7 @@ function fullShot(takes: string[], i: number): Shot {
       masks: k % 4 ? [] : [mask],
     });
   });
-  return {
-    id: `shot${i}`,
-    name: `Shot ${i + 1}`,
-    start: { beat: i * EVERY, offset: 0 },
-    end: { beat: i * EVERY + EVERY, offset: 0 },
-    overscan: 100,
-    layers,
-    move: null,
-    hand: [],
-  };
+  return plainShot(`shot${i}`, `Shot ${i + 1}`, { beat: i * EVERY, offset: 0 }, { beat: i * EVERY + EVERY, offset: 0 }, { layers });
 }
 
 /** The demo with that many shots, its song's beats gone on with at the same tempo to the last of them. */

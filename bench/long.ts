@@ -5,7 +5,7 @@ import { chromium, type Page } from '@playwright/test';
 import { kept, saved } from '../e2e/helpers';
 import { putProject } from '../e2e/stored';
 import { CHROMIUM_ARGS, withEmptyScore } from '../scripts/chromium';
-import { type Project, pinAt, plainLayer } from '../src/core/shot';
+import { type Project, pinAt, plainLayer, plainShot } from '../src/core/shot';
 import { browserMemory } from './large';
 
 type Row = [string, string, string];
@@ -58,16 +58,7 @@ async function watched(work: Promise<unknown>): Promise<number> {
 export function withShot(project: Project): Project {
   const [take] = project.takes;
   const layer = plainLayer('take', 'The take', 0, { kind: 'take', takeId: take.id }, [pinAt(0, 0, 0)], { sound: 'kept' });
-  const shot = {
-    id: 'long',
-    name: 'The take',
-    start: { beat: 0, offset: 0 },
-    end: { beat: 1196, offset: 0 },
-    overscan: 100,
-    layers: [layer],
-    move: null,
-    hand: [],
-  };
+  const shot = plainShot('long', 'The take', { beat: 0, offset: 0 }, { beat: 1196, offset: 0 }, { layers: [layer] });
   return { ...project, frame: { ...project.frame, width: 1920, height: 1080 }, shots: [shot] };
 }
 

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import type { Browser, Page } from '@playwright/test';
 import { kept, saved } from '../e2e/helpers';
 import { putProject } from '../e2e/stored';
-import { type Layer, type Project, pinAt, plainLayer, plainMask, type Shot, still } from '../src/core/shot';
+import { type Layer, type Project, pinAt, plainLayer, plainMask, plainShot, type Shot, still } from '../src/core/shot';
 import { decoderRates } from './decoder';
 import { layOn, MOVES, openScore } from './score';
 
@@ -77,16 +77,8 @@ function layered(project: Project): Project {
   const [plate, one, two, three, four] = [0, 1, 2, 3, 4].map((i) => project.takes[i % project.takes.length].id);
   const layer = (id: string, takeId: string, more: Partial<Layer> = {}) =>
     plainLayer(id, id, 0, { kind: 'take', takeId }, [pinAt(0, 0, 0.2)], more);
-  const shot = (id: string, beat: number, layers: Layer[]): Shot => ({
-    id,
-    name: id,
-    start: { beat, offset: 0 },
-    end: { beat: beat + 16, offset: 0 },
-    overscan: 100,
-    layers,
-    move: null,
-    hand: [],
-  });
+  const shot = (id: string, beat: number, layers: Layer[]): Shot =>
+    plainShot(id, id, { beat, offset: 0 }, { beat: beat + 16, offset: 0 }, { layers });
   const ellipse = plainMask('oval', 'ellipse', {
     x: still(50),
     y: still(50),

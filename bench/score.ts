@@ -4,7 +4,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { unzipSync, zipSync } from 'fflate';
-import { keyAt, type Project, pinAt, plainLayer, readProject, type Shot } from '../src/core/shot';
+import { keyAt, type Project, pinAt, plainLayer, plainShot, readProject, type Shot } from '../src/core/shot';
 
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1];
 
@@ -83,16 +83,7 @@ function crowded(project: Project): Project {
     const layer = plainLayer('shown', 'The take', i % 12, { kind: 'take', takeId: takes[i % takes.length] }, [pinAt(0, 0, 1)], {
       numbers: { x: keys },
     });
-    return {
-      id: `shot${i}`,
-      name: `Shot ${i + 1}`,
-      start: { beat: i * 2.75, offset: 0 },
-      end: { beat: i * 2.75 + 2.7, offset: 0 },
-      overscan: 100,
-      layers: [layer],
-      move: null,
-      hand: [],
-    };
+    return plainShot(`shot${i}`, `Shot ${i + 1}`, { beat: i * 2.75, offset: 0 }, { beat: i * 2.75 + 2.7, offset: 0 }, { layers: [layer] });
   });
   const media = project.media.map((m) => (m.kind === 'audio' ? { ...m, duration: 180 } : m));
   return { ...project, media, shots };

@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
-import { type Project, pinAt, plainLayer, type Shot } from '../src/core/shot/index';
+import { type Project, pinAt, plainLayer, plainShot, type Shot } from '../src/core/shot/index';
 import { test } from './demo';
 import { downloadBy, ffmpeg, kept, press, scratch, stage, startEmpty } from './helpers';
 import { files, putProject, toLog } from './stored';
@@ -60,16 +60,7 @@ async function stillsOf(page: Page, names: readonly string[]): Promise<Map<strin
     const take = byName.get(name);
     if (!take) throw new Error(`${name} was not taken in`);
     const layer = plainLayer('shown', 'The take', 0, { kind: 'take', takeId: take.id }, [pinAt(0, 0, 0)]);
-    return {
-      id: `s${i}`,
-      name,
-      start: { beat: i, offset: 0 },
-      end: { beat: i + 1, offset: 0 },
-      overscan: 100,
-      layers: [layer],
-      move: null,
-      hand: [],
-    };
+    return plainShot(`s${i}`, name, { beat: i, offset: 0 }, { beat: i + 1, offset: 0 }, { layers: [layer] });
   });
   await putProject(page, { ...project, frame: { ...project.frame, width: WIDTH, height: HEIGHT }, shots } as Project);
   const out = new Map<string, Uint8Array>();

@@ -1,7 +1,6 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { proposePlain } from '@/core/moves';
-import { type Layer, type Media, type Project, pinAt, plainLayer } from '@/core/shot';
+import { type Layer, type Media, type Project, pinAt, plainLayer, proposePlain } from '@/core/shot';
 import { stagedProject } from '@/core/staged';
 
 // What a plate is made from, and the making, are tested where they are; here only what is kept of it.

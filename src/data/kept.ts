@@ -1,6 +1,6 @@
 import { figureFile } from '@/core/exchange';
 import { boxOf } from '@/core/measure';
-import { type Course, evened } from '@/core/moves';
+import { type Course, smoothPath } from '@/core/moves';
 import { footageKey, footageName, footageOf, type Media, type Project, type Shot, type Take } from '@/core/shot';
 import { contentId } from '@/media/content';
 import { hasMedia, storeMedia } from '@/media/files';
@@ -127,10 +127,10 @@ export async function keepOutline(project: Project, takeId: string, onProgress: 
   return { media: [kept], figureId: kept.id };
 }
 
-/** Seconds to either side over which a followed place is evened out: a held subject must not tremble with its outline. */
+/** Seconds to either side over which a followed place is smoothPath out: a held subject must not tremble with its outline. */
 const EVEN = 0.3;
 
-/** Where somebody is in a take, as a course that is followed: the middle of their outline, evened out. */
+/** Where somebody is in a take, as a course that is followed: the middle of their outline, smoothPath out. */
 export async function courseOf(project: Project, takeId: string, onProgress: Progress): Promise<Course> {
   const take = takeIn(project, takeId);
   const { times } = await takeSurvey(project, take, onProgress);
@@ -140,5 +140,5 @@ export async function courseOf(project: Project, takeId: string, onProgress: Pro
     box ? [{ source: times[i], x: (50 * (box.left_px + box.right_px)) / width, y: (50 * (box.top_px + box.bottom_px)) / height }] : [],
   );
   if (seen.length === 0) throw new Error('Nobody was found in that take to follow.');
-  return evened(seen, EVEN).map(({ source, x, y }) => ({ source, x: Math.round(100 * x) / 100, y: Math.round(100 * y) / 100 }));
+  return smoothPath(seen, EVEN).map(({ source, x, y }) => ({ source, x: Math.round(100 * x) / 100, y: Math.round(100 * y) / 100 }));
 }

@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { newPlannedShot, RECIPES } from '@/core/plan';
-import { emptyProject, type Media, pinAt, plainLayer, plannedSlots, readProject, type Shot, type Take } from '@/core/shot';
+import { emptyProject, type Media, pinAt, plainLayer, plainShot, plannedSlots, readProject, type Shot, type Take } from '@/core/shot';
 import { cutTake, slotsFor, wholeAgain } from './parts';
 import { addProject, undo, useProject } from './store';
 
@@ -38,16 +38,16 @@ const take: Take = {
   live: { corner: 0.1, exposure: null, bumps: [{ time: 25, size: 3 }] },
   correction: null,
 };
-const shot = (sync: number): Shot => ({
-  id: `shot-${sync}`,
-  name: 'Clones',
-  start: { beat: 4, offset: 0 },
-  end: { beat: 8, offset: 0 },
-  overscan: 100,
-  layers: [sync, sync + 20].map((second, i) => plainLayer(`l${i}`, 'Take', 0, { kind: 'take', takeId: 'take' }, [pinAt(0, 0, second)])),
-  move: null,
-  hand: [],
-});
+const shot = (sync: number): Shot =>
+  plainShot(
+    `shot-${sync}`,
+    'Clones',
+    { beat: 4, offset: 0 },
+    { beat: 8, offset: 0 },
+    {
+      layers: [sync, sync + 20].map((second, i) => plainLayer(`l${i}`, 'Take', 0, { kind: 'take', takeId: 'take' }, [pinAt(0, 0, second)])),
+    },
+  );
 const project = () => {
   const { project: open } = useProject.getState();
   if (!open) throw new Error('no project');

@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto';
 import fc from 'fast-check';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { type Media, type Project, readProject, type Shot } from '@/core/shot';
+import { type Media, type Project, plainShot, readProject, type Shot } from '@/core/shot';
 import { stagedMedia } from '@/core/staged';
 
 type Store = typeof import('./store');
@@ -19,16 +19,7 @@ beforeEach(async () => {
   await Promise.all([db.projects.clear(), db.shots.clear(), db.history.clear(), db.settings.clear(), db.originals.clear()]);
 });
 
-const shot = (id: string, name: string): Shot => ({
-  id,
-  name,
-  start: { beat: 0, offset: 0 },
-  end: { beat: 4, offset: 0 },
-  overscan: 100,
-  layers: [],
-  move: null,
-  hand: [],
-});
+const shot = (id: string, name: string): Shot => plainShot(id, name, { beat: 0, offset: 0 }, { beat: 4, offset: 0 });
 
 /** The shots after the edit of a number: one more, the first of them otherwise, one less, or all turned round. */
 function shotsAfter(shots: readonly Shot[], i: number): Shot[] {

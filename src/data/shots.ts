@@ -1,5 +1,4 @@
 import { current, type Draft } from 'immer';
-import { rerun } from '@/core/moves';
 import {
   copiedShot,
   type Key,
@@ -8,6 +7,7 @@ import {
   type Move,
   movedShot,
   type Project,
+  regenerate,
   repeats,
   type Shot,
   sceneOf,
@@ -43,7 +43,7 @@ export function changeShot(
   edit(label, change, of);
 }
 
-/** Changes a shot's move and runs it again; what was taken over by hand stays. */
+/** Changes a shot's move and runs it again; what was overridden by hand stays. */
 export function changeMove<M extends Move>(
   id: string,
   label: string,
@@ -51,12 +51,12 @@ export function changeMove<M extends Move>(
   media: readonly Media[] = [],
   of?: string,
 ): void {
-  changeShot(id, label, (shot, project) => (shot.move ? rerun(project, { ...shot, move: how(shot.move as M) }) : shot), media, of);
+  changeShot(id, label, (shot, project) => (shot.move ? regenerate(project, { ...shot, move: how(shot.move as M) }) : shot), media, of);
 }
 
 /** Lets a shot's move make all of its keys again. */
 export function freshMove(id: string): void {
-  changeShot(id, 'Run the move again', (shot, project) => rerun(project, { ...shot, hand: [] }));
+  changeShot(id, 'Run the move again', (shot, project) => regenerate(project, { ...shot, overrides: [] }));
 }
 
 /** Changes one layer of a shot. */
@@ -83,10 +83,10 @@ export function keysOf(shot: Shot, { layerId, maskId, name }: NumberAt): Key[] |
 /** Puts keys in place and notes that they are the user's now. */
 function withNumber(shot: Shot, at: NumberAt, keys: Key[]): Shot {
   const put = <N extends Record<string, Key[] | undefined>>(numbers: N): N => ({ ...numbers, [at.name]: keys });
-  const hand = shot.move && !shot.hand.includes(addressOf(at)) ? [...shot.hand, addressOf(at)] : shot.hand;
+  const overrides = shot.move && !shot.overrides.includes(addressOf(at)) ? [...shot.overrides, addressOf(at)] : shot.overrides;
   return {
     ...shot,
-    hand,
+    overrides,
     layers: shot.layers.map((layer) => {
       if (layer.id !== at.layerId) return layer;
       if (!at.maskId) return { ...layer, numbers: put(layer.numbers) };
@@ -134,7 +134,7 @@ export function moveShot(id: string, beats: number): void {
 export function trimShot(id: string, side: 'start' | 'end', frame: number): void {
   changeShot(id, side === 'start' ? 'Trim the shot’s start' : 'Trim the shot’s end', (shot, project) => {
     const trimmed = trimmedShot(project, shot, side, frame);
-    return rerun(project, trimmed);
+    return regenerate(project, trimmed);
   });
 }
 

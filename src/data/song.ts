@@ -1,6 +1,5 @@
 import { type MapRead, mapOfList, mapOfMidi } from '@/core/exchange';
-import { rehung, slideProject } from '@/core/moves';
-import { beatMapOf, type Media, movedShot, type Part, type Project } from '@/core/shot';
+import { beatMapOf, type Media, movedShot, type Part, type Project, retimed, retimedToRecording } from '@/core/shot';
 import type { Alignment } from '@/core/song';
 import { type BeatMap, frameToSeconds, secondsToBeat, tappedBeats, tempo, withStretch } from '@/core/time';
 import type { HeardSong } from '@/media/song';
@@ -94,7 +93,7 @@ function alignmentWords({ pieces, share }: Alignment): string {
 function slideIn(media: Media, alignment: Alignment, found: HeardSong): string {
   const { project } = useProject.getState();
   if (!project) return '';
-  const slidProject = slideProject(project, beatMapOf(project), alignment, found.map, found.duration);
+  const slidProject = retimedToRecording(project, beatMapOf(project), alignment, found.map, found.duration);
   edit(`Slide in ${media.name}`, (draft) => {
     if (!draft.media.some((m) => m.id === media.id)) draft.media.push(media);
     draft.song = { mediaId: media.id, map: slidProject.map, parts: slidProject.parts };
@@ -116,7 +115,7 @@ export function changeMap(label: string, next: BeatMap | null, follow = false, p
   edit(label, (draft) => {
     if (!draft.song) return;
     if (!follow) {
-      const hung = rehung(draft as Project, before, next);
+      const hung = retimed(draft as Project, before, next);
       draft.shots = hung.shots;
       draft.inner = hung.inner;
       draft.song.parts = hung.parts;

@@ -1,8 +1,7 @@
 import type { Draft } from 'immer';
 import type { CleanPlate, Collision, Cut, Strokes } from '@/core/measure';
 import { correctionGains, correctionMoves } from '@/core/measure';
-import { proposeSeam } from '@/core/moves';
-import { footageKey, footageOf, type Project, plannedSlots, type Stand, type Take } from '@/core/shot';
+import { footageKey, footageOf, type Project, plannedSlots, proposeSeam, type Stand, type Take } from '@/core/shot';
 import { fps } from '@/core/time';
 import type { CutOutResult, PersonMap } from '@/media/cut-out';
 import type { LaidTake } from '@/media/laid';

@@ -1,5 +1,5 @@
 import { cornerMove, NO_MOVE, type Similarity } from '../measure';
-import { rerun } from '../moves';
+import { kindOf } from '../moves';
 import {
   beatMapOf,
   correctionAt,
@@ -8,34 +8,24 @@ import {
   halfFrame,
   layerFrames,
   MOST_OVERSCAN,
+  moveEvents,
   overscanFor,
   type Project,
+  regenerate,
   type Shot,
   sceneOf,
   shotFrames,
   takesOf,
+  withEvents,
 } from '../shot';
 import { type Anchor, anchorBeatSeconds, describeAnchor, frameToSeconds, resolveAnchor } from '../time';
 import type { Frames, Pixels } from '../units';
-
-/** What of a shot has a beat of its own. */
-export type EventName =
-  | 'shot start'
-  | 'shot end'
-  | 'reveal start'
-  | 'reveal end'
-  | 'freeze'
-  | 'end of the freeze'
-  | 'cut of the whip'
-  | 'opening'
-  | 'swap'
-  | 'closing';
 
 /** What the fix of a finding does; the editor turns it into one undoable command. */
 export type Fix =
   | { kind: 'correct take'; takeId: string; referenceTakeId: string; label: string }
   | { kind: 'overscan'; shotId: string; percent: number; label: string }
-  | { kind: 'on the beat'; shotId: string; anchor: EventName; label: string };
+  | { kind: 'on the beat'; shotId: string; event: string; label: string };
 
 /** Something a viewer might see. `weight` orders findings, worst first. */
 export interface Finding {
@@ -72,7 +62,7 @@ function pairsOf(project: Project, shot: Shot): { below: string; above: string }
 /** Rule: uncorrected camera shift over half a pixel (at the frame's corner) in a shot that mixes takes. */
 function cameraMoved(project: Project, shot: Shot, measured: readonly MeasuredTake[]): Finding[] {
   // Panels and whips show takes beside or after one another: nothing of one has to meet the other.
-  if (shot.move && shot.move.kind !== 'reveal') return [];
+  if (shot.move && !kindOf(shot.move).mixes) return [];
   return pairsOf(project, shot).flatMap((pair) => pairMoved(project, shot, pair, measured));
 }
 
@@ -182,36 +172,9 @@ function edgeShows(project: Project, shot: Shot): Finding[] {
   ];
 }
 
-/** The events of a shot and their places in the song. */
-export function eventsOf(shot: Shot): [EventName, Anchor][] {
-  const { start, end, move } = shot;
-  const inside = ({ beat, offset }: Anchor): Anchor => ({ beat: beat + start.beat, offset });
-  const own = (): [EventName, Anchor][] => {
-    switch (move?.kind) {
-      case 'reveal':
-        return [
-          ['reveal start', inside(move.start)],
-          ['reveal end', inside(move.end)],
-        ];
-      case 'freeze':
-        return [
-          ['freeze', inside(move.at)],
-          ['end of the freeze', inside(move.until)],
-        ];
-      case 'whip':
-        return [['cut of the whip', inside(move.cut)]];
-      case 'split':
-        return [
-          ['opening', inside(move.open)],
-          ...move.swaps.map((place): [EventName, Anchor] => ['swap', inside(place)]),
-          ['closing', inside(move.close)],
-        ];
-      default:
-        return [];
-    }
-  };
-  return [['shot start', start], ...own(), ['shot end', end]];
-}
+const [START, END] = ['shot start', 'shot end'];
+/** What of a shot has a beat of its own, with its place in the song. */
+export const eventsOf = (shot: Shot): [name: string, place: Anchor][] => [[START, shot.start], ...moveEvents(shot), [END, shot.end]];
 
 /** Rule: an event lies more than half a frame off its beat. */
 function offTheBeat(project: Project, shot: Shot): Finding[] {
@@ -230,7 +193,7 @@ function offTheBeat(project: Project, shot: Shot): Finding[] {
         frame,
         weight: Math.abs(frames),
         text: `The ${name} is ${Math.abs(frames).toFixed(1)} frames ${off > 0 ? 'after' : 'before'} ${describeAnchor(map, { ...anchor, offset: 0 })}.`,
-        fix: { kind: 'on the beat', shotId: shot.id, anchor: name, label: 'Put it on the beat' },
+        fix: { kind: 'on the beat', shotId: shot.id, event: name, label: 'Put it on the beat' },
       },
     ];
   });
@@ -244,24 +207,10 @@ export function checkProject(project: Project, measured: readonly MeasuredTake[]
 }
 
 /** A shot with a finding's fix made to it: enlarged, or an event put on its beat with its move run again. */
-export function mended(shot: Shot, project: Project, fix: Exclude<Fix, { kind: 'correct take' }>): Shot {
+export function applyFix(shot: Shot, project: Project, fix: Exclude<Fix, { kind: 'correct take' }>): Shot {
   if (fix.kind === 'overscan') return { ...shot, overscan: Math.min(MOST_OVERSCAN, Math.max(shot.overscan, fix.percent)) };
   const onIt = (anchor: Anchor): Anchor => ({ ...anchor, offset: 0 });
-  if (fix.anchor === 'shot start') return rerun(project, { ...shot, start: onIt(shot.start) });
-  if (fix.anchor === 'shot end') return rerun(project, { ...shot, end: onIt(shot.end) });
-  const { move } = shot;
-  const inMove = {
-    'reveal start': 'start',
-    'reveal end': 'end',
-    freeze: 'at',
-    'end of the freeze': 'until',
-    'cut of the whip': 'cut',
-    opening: 'open',
-    swap: 'swaps',
-    closing: 'close',
-  } as const;
-  const name = inMove[fix.anchor];
-  if (!move || !(name in move)) return shot;
-  const place = (move as unknown as Record<string, Anchor | Anchor[]>)[name];
-  return rerun(project, { ...shot, move: { ...move, [name]: Array.isArray(place) ? place.map(onIt) : onIt(place) } });
+  if (fix.event === START) return regenerate(project, { ...shot, start: onIt(shot.start) });
+  if (fix.event === END) return regenerate(project, { ...shot, end: onIt(shot.end) });
+  return regenerate(project, { ...shot, move: shot.move && withEvents(shot.move, fix.event, onIt) });
 }

@@ -1,1 +1,1 @@
-export { checkProject, eventsOf, type Finding, type MeasuredTake, mended } from './check';
+export { applyFix, checkProject, eventsOf, type Finding, type MeasuredTake } from './check';

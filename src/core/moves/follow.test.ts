@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { checkProject, mended } from '../check';
+import { applyFix, checkProject } from '../check';
 import type { Coverage, Mattes } from '../picture';
 import { coveragePlane } from '../picture/coverage-plane';
 import {
@@ -8,28 +8,29 @@ import {
   type Layer,
   layerNumber,
   type MoveOf,
+  moveProblems,
   type Project,
   pinAt,
   placeFrame,
   readProject,
+  regenerate,
   type Shot,
   sceneOf,
   soundings,
   withTakes,
 } from '../shot';
-import { stagedProject } from '../staged';
-import { rerun } from './build';
-import { type Course, evened, placeOf } from './follow';
-import { keptMove, ofKept, readKept } from './kept-move';
-import { moveProblems, outlinesMissing } from './problems';
-import { proposeRamp, proposeReveal, proposeSplit } from './propose';
+import { restsAt, STAGED_FALL, stagedMove, stagedProject } from '../staged';
+import type { Course } from './fields';
+import { placeOf, smoothPath } from './follow';
+import { fromPreset, presetOf, readPresets } from './presets';
+import { reveal } from './reveal';
 import { nextSwap } from './split';
 
 const base = stagedProject();
 /** Somebody who walks from a quarter to three quarters of the picture in ten seconds, up and down a little. */
 const course: Course = Array.from({ length: 101 }, (_, i) => ({ source: i / 10, x: 25 + i / 2, y: 50 + 3 * Math.sin(i / 9) }));
 const changed = <M extends Shot['move']>(shot: Shot, next: Partial<NonNullable<M>>) =>
-  rerun(base, { ...shot, move: { ...(shot.move as NonNullable<Shot['move']>), ...next } as Shot['move'] });
+  regenerate(base, { ...shot, move: { ...(shot.move as NonNullable<Shot['move']>), ...next } as Shot['move'] });
 const withShot = (shot: Shot): Project => ({ ...base, shots: [shot] });
 const layerOf = (shot: Shot, id: string) => shot.layers.find((l) => l.id === id) as Layer;
 
@@ -46,7 +47,7 @@ function seenAt(project: Project, frame: number, layer: number, point: { x: numb
 }
 
 describe('whoever is followed', () => {
-  const shot = changed(proposeRamp(base, 'r', 16, 't1', [2, 4, 8], 100), { track: course, hold: 200, zoom: 0 });
+  const shot = changed(stagedMove(base, 'ramp', 16, ['t1'], { movement: restsAt([2, 4, 8]) }), { track: course, hold: 200, zoom: 0 });
   const project = withShot(shot);
   const scene = sceneOf(base, shot);
 
@@ -87,14 +88,14 @@ describe('whoever is followed', () => {
 
   it('is evened out and thinned where it says nothing', () => {
     const trembling = course.map((p, i) => ({ ...p, x: p.x + (i % 2 ? 0.4 : -0.4) }));
-    const calm = evened(trembling, 0.5);
+    const calm = smoothPath(trembling, 0.5);
     expect(calm.length).toBeLessThan(60);
     for (const p of course.slice(6, -6)) expect(Math.abs(placeOf(calm, p.source).x - p.x)).toBeLessThan(0.5);
   });
 });
 
 describe('panels that swap and follow', () => {
-  const plain = proposeSplit(base, 's', 16, ['t1', 't2', 't3'], 100);
+  const plain = stagedMove(base, 'split', 16, ['t1', 't2', 't3']);
   const move = plain.move as MoveOf<'split'>;
   const swaps = [
     { beat: 3, offset: 0 },
@@ -134,7 +135,7 @@ describe('panels that swap and follow', () => {
     const found = checkProject(withShot(late), []).find((f) => f.text.startsWith('The swap is'));
     if (found?.fix?.kind !== 'on the beat') throw new Error('not found');
     expect(found.text).toMatch(/4\.\d frames after/);
-    expect(mended(late, base, found.fix).move).toMatchObject({ swaps: [{ beat: 3, offset: 0 }] });
+    expect(applyFix(late, base, found.fix).move).toMatchObject({ swaps: [{ beat: 3, offset: 0 }] });
   });
 
   it('follow somebody within their panel while they stand, and show no edge of the picture', () => {
@@ -156,8 +157,7 @@ describe('panels that swap and follow', () => {
 });
 
 describe('a reveal whose edge gives way to somebody', () => {
-  const fall = { from: 3.5, to: 5.4, position: Array.from({ length: 48 }, (_, i) => i / 47) };
-  const plain = proposeReveal(base, 'v', 16, { takeId: 't1', fall }, { takeId: 't2', fall }, 100);
+  const plain = stagedMove(base, 'reveal', 16, ['t1', 't2'], { fall: [STAGED_FALL, STAGED_FALL] });
   const figures = [
     { takeId: 't1', figureId: 'outline' },
     { takeId: 't2', figureId: 'outline' },
@@ -168,7 +168,7 @@ describe('a reveal whose edge gives way to somebody', () => {
 
   it('asks for who is not known yet, and lays ordinary masks once they are', () => {
     const asked = changed(plain, { duck: 'after' as const });
-    expect(outlinesMissing(asked.move as MoveOf<'reveal'>)).toEqual(['t2']);
+    expect(reveal.outlines?.missing(asked.move as MoveOf<'reveal'>)).toEqual(['t2']);
     expect(moveProblems(base, asked).map((p) => p.text)).toEqual([
       expect.stringContaining('Where somebody is in “m2.mp4” is not known yet'),
     ]);
@@ -223,7 +223,7 @@ describe('a reveal whose edge gives way to somebody', () => {
 });
 
 describe('a take’s sound in a shot', () => {
-  const ramp = proposeRamp(base, 'r', 16, 't1', [2, 4, 8], 100);
+  const ramp = stagedMove(base, 'ramp', 16, ['t1'], { movement: restsAt([2, 4, 8]) });
   it('is muted, kept as recorded, or runs as the picture runs', () => {
     expect(soundings(withShot(ramp))).toEqual([]);
     const [kept] = soundings(withShot(changed(ramp, { sound: 'kept' as const })));
@@ -254,25 +254,33 @@ describe('a take’s sound in a shot', () => {
 
 describe('what is kept of a move under a name', () => {
   it('is the same at another rate, without takes and places', () => {
-    const { move } = proposeSplit(base, 's', 16, ['t1', 't2'], 100);
+    const { move } = stagedMove(base, 'split', 16, ['t1', 't2']);
     if (!move) throw new Error('no move');
-    const kept = keptMove('Doors', move, { num: 25, den: 1 });
-    expect(ofKept(kept, { num: 25, den: 1 })).toEqual({ columns: 2, slant: 0, gutter: 1.5, feather: 0, stagger: 0, delay: 0, frames: 8 });
-    expect(ofKept(kept, { num: 50, den: 1 })).toMatchObject({ frames: 16 });
+    const kept = presetOf('Doors', move, { num: 25, den: 1 });
+    expect(fromPreset(kept, { num: 25, den: 1 })).toEqual({
+      columns: 2,
+      slant: 0,
+      gutter: 1.5,
+      feather: 0,
+      stagger: 0,
+      delay: 0,
+      frames: 8,
+    });
+    expect(fromPreset(kept, { num: 50, den: 1 })).toMatchObject({ frames: 16 });
   });
 });
 
 describe('moves kept in the browser', () => {
   it('are read one by one, and what is none is left out', () => {
     const kept = { name: 'Punch in', kind: 'whip', numbers: { way: 'zoom' }, seconds: { frames: 0.48 } };
-    expect(readKept([kept, { ...kept, kind: 'somersault' }, null, { ...kept, seconds: { frames: -1 } }, 7])).toEqual([kept]);
-    for (const none of [undefined, null, 'x', {}]) expect(readKept(none)).toEqual([]);
+    expect(readPresets([kept, { ...kept, kind: 'somersault' }, null, { ...kept, seconds: { frames: -1 } }, 7])).toEqual([kept]);
+    for (const none of [undefined, null, 'x', {}]) expect(readPresets(none)).toEqual([]);
   });
 
   it('come out within what a move may take, at any rate', () => {
     const slow = { name: 'Slow', kind: 'split' as const, numbers: {}, seconds: { frames: 4.8 } };
-    expect(ofKept(slow, { num: 25, den: 1 })).toEqual({ frames: 120 });
-    expect(ofKept(slow, { num: 60, den: 1 })).toEqual({ frames: 120 });
-    expect(ofKept({ ...slow, kind: 'freeze', seconds: { shake: 2 } }, { num: 60, den: 1 })).toEqual({ shake: 60 });
+    expect(fromPreset(slow, { num: 25, den: 1 })).toEqual({ frames: 120 });
+    expect(fromPreset(slow, { num: 60, den: 1 })).toEqual({ frames: 120 });
+    expect(fromPreset({ ...slow, kind: 'freeze', seconds: { shake: 2 } }, { num: 60, den: 1 })).toEqual({ shake: 60 });
   });
 });

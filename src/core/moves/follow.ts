@@ -1,12 +1,9 @@
+import { type Key, keyAt, type Layer, layerTime, type Scene } from '../layer';
 import { type Keyframe, simplify, type Track } from '../motion';
-import { type Key, keyAt, type Layer, layerTime, type MoveOf, type Scene } from '../shot';
 import { beatOfFrame, frameToSeconds } from '../time';
 import { clamp, type Frames, type Percent, type Seconds } from '../units';
-
-/** Where somebody is in a take, per cent of its picture, at seconds of its file. */
-export type Course = NonNullable<MoveOf<'ramp'>['track']>;
-/** From per cent of a take's picture to per cent of the frame it fills. */
-export type OnFrame = (point: { x: Percent; y: Percent }) => { x: Percent; y: Percent };
+import type { Course } from './fields';
+import type { OnFrame } from './kind';
 
 /** Where somebody is at a second of the take, between two readings linear; at the ends, as at the end. */
 export function placeOf(course: Course, second: Seconds): { x: Percent; y: Percent } {
@@ -55,7 +52,7 @@ export function followed(
 }
 
 /** Readings of where somebody is, evened out over `reach` seconds to either side and thinned to what says something. */
-export function evened(course: Course, reach: Seconds): Course {
+export function smoothPath(course: Course, reach: Seconds): Course {
   const mean = course.map(({ source }, i) => {
     let [x, y, n] = [0, 0, 0];
     for (let k = i; k >= 0 && source - course[k].source <= reach; k--, n++) [x, y] = [x + course[k].x, y + course[k].y];

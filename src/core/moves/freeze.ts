@@ -1,6 +1,70 @@
-import { type Key, keyAt, type Layer, type Mask, type MoveOf, matteMask, pinAt, plainLayer, plainMask, type Scene, still } from '../shot';
+import * as z from 'zod/mini';
+import {
+  anchorSchema,
+  finite,
+  id,
+  type Key,
+  keyAt,
+  type Layer,
+  type Mask,
+  matteMask,
+  pinAt,
+  placeFrame,
+  plainMask,
+  type Scene,
+  still,
+} from '../layer';
 import { fps } from '../time';
-import type { TakeLayer } from './take-layer';
+import type { Facts } from './facts';
+import { type Field, listField, optionsOf, placeField } from './fields';
+import {
+  anchorAt,
+  chosen,
+  type MoveContext,
+  type MoveKind,
+  type Problem,
+  type Proposal,
+  type ProposeContext,
+  percentSchema,
+  takeUseSchema,
+} from './kind';
+import { beatsBack, beatsIn, onBeat } from './spans';
+
+const SIDES = ['left', 'right', 'top', 'bottom'] as const;
+const freezeSchema = z.object({
+  kind: z.literal('freeze'),
+  use: takeUseSchema,
+  /** Where the picture freezes, and for how long. */
+  at: anchorSchema,
+  until: anchorSchema,
+  /** Cut-out parts that arrive, one every `every` beats from the freeze on, each from a side. */
+  parts: z
+    .array(
+      z.object({
+        matteId: id,
+        /** The band of the frame that is this part, per cent from its top; null for all of the cut-out. */
+        band: z.nullable(z.object({ from: finite, to: finite })),
+        side: z.enum(SIDES),
+        scale: finite.check(z.gte(1), z.lte(400)),
+        turn: finite,
+      }),
+    )
+    .check(z.maxLength(24)),
+  every: finite.check(z.gte(0.25), z.lte(16)),
+  /** Frames from setting off to landing. */
+  flight: z.int().check(z.gte(2), z.lte(120)),
+  /** Frames of shake as the last part lands, 0 for none; and how far, per cent of the height. */
+  shake: z.int().check(z.gte(0), z.lte(60)),
+  shakeSize: finite.check(z.gte(0), z.lte(20)),
+  /** What is under the parts: the frozen picture, the take running on, or the empty set of a clean plate. */
+  under: z.enum(['frozen', 'running', 'plate']),
+  /** The clean plate, a picture kept with the project; null where there is none. */
+  plate: z.nullable(id),
+  /** Frames between repeated freezes that trail behind the figure, 0 for none; how many, and the opacity of the newest, per cent. */
+  trail: z.object({ every: z.int().check(z.gte(0), z.lte(250)), count: z.int().check(z.gte(0), z.lte(40)), opacity: percentSchema }),
+});
+export type Freeze = z.infer<typeof freezeSchema>;
+type Part = Freeze['parts'][number];
 
 const FROM = { left: ['x', -110], right: ['x', 110], top: ['y', -120], bottom: ['y', 120] } as const;
 
@@ -20,7 +84,7 @@ function shakeKeys(beat: number, offset: number, frames: number, size: number): 
 }
 
 /** A stored cut-out as a mask that moves with its picture, cut down to a band of the frame where only a part of the figure is meant. */
-function partMasks(part: MoveOf<'freeze'>['parts'][number]): Mask[] {
+function partMasks(part: Freeze['parts'][number]): Mask[] {
   const matte = matteMask(part.matteId);
   if (!part.band) return [matte];
   const { from, to } = part.band;
@@ -44,13 +108,13 @@ function partMasks(part: MoveOf<'freeze'>['parts'][number]): Mask[] {
  * The picture freezes on a beat; cut-out parts fly in and land one after another; as the last lands the frame shakes. Or the take runs on
  * under the frozen cut-out; or frozen copies trail behind.
  */
-export function freezeLayers(scene: Scene, move: MoveOf<'freeze'>, take: TakeLayer): Layer[] {
+function layersOf({ scene, take, picture }: MoveContext, move: Freeze): Layer[] {
   const { use, at, until, parts, every, flight, trail } = move;
   const frozen = [pinAt(at.beat, at.offset, use.sync, 0, 'freeze')];
   const runs = [pinAt(0, 0, null, 1), pinAt(at.beat, at.offset, use.sync, 1)];
   const stops = [pinAt(0, 0, null, 1), pinAt(at.beat, at.offset, use.sync, 0, 'freeze'), pinAt(until.beat, until.offset, null, 1)];
   const base = take('base', 'The take', use.takeId, move.under === 'running' ? runs : stops, {});
-  const copies = trail.every > 0 ? trailLayers(scene, move, take) : [];
+  const copies = trail.every > 0 ? trailLayers(scene, take, move) : [];
   const landing = (i: number) => at.beat + every * (i + 1);
   const flying = parts.map((part, i) => {
     const [number, away] = FROM[part.side];
@@ -69,31 +133,28 @@ export function freezeLayers(scene: Scene, move: MoveOf<'freeze'>, take: TakeLay
   });
   const empty =
     move.under === 'plate' && move.plate
-      ? [
-          plainLayer('plate', 'Clean plate', 0, { kind: 'still', mediaId: move.plate }, [pinAt(at.beat, at.offset, 0)], {
-            from: at,
-            to: until,
-          }),
-        ]
+      ? [picture('plate', 'Clean plate', move.plate, [pinAt(at.beat, at.offset, 0)], { from: at, to: until })]
       : [];
-  const layers = [base, ...empty, ...copies, ...flying];
-  if (move.shake === 0 || parts.length === 0) return layers;
+  const ground = [base, ...empty];
+  if (move.shake === 0 || parts.length === 0) return [...ground, ...copies, ...flying];
   const shake = shakeKeys(landing(parts.length - 1), at.offset, move.shake, move.shakeSize);
-  return layers.map((layer) => ({
+  const shaken = (layer: Layer, edge = layer.edge): Layer => ({
     ...layer,
-    edge: layer.id === 'base' || layer.id === 'plate' ? 'mirror' : layer.edge,
+    edge,
     numbers: {
       ...layer.numbers,
       x: [...(layer.numbers.x ?? []).filter((k) => !shake.x.some((s) => same(s, k))), ...shake.x],
       y: [...(layer.numbers.y ?? []).filter((k) => !shake.y.some((s) => same(s, k))), ...shake.y],
     },
-  }));
+  });
+  // What fills the frame is mirrored beyond its edges, so that none shows as it shakes.
+  return [...ground.map((layer) => shaken(layer, 'mirror')), ...[...copies, ...flying].map((layer) => shaken(layer))];
 }
 
 const same = (a: Key, b: Key) => a.beat === b.beat && a.offset === b.offset;
 
 /** Copies frozen every few frames from the freeze on, each fading as the figure moves away from it. */
-function trailLayers(scene: Scene, { use, at, trail, until }: MoveOf<'freeze'>, take: TakeLayer): Layer[] {
+function trailLayers(scene: Scene, take: MoveContext['take'], { use, at, trail, until }: Freeze): Layer[] {
   const { every, count, opacity } = trail;
   return Array.from({ length: count }, (_, k) => {
     const offset = at.offset + k * every;
@@ -106,3 +167,187 @@ function trailLayers(scene: Scene, { use, at, trail, until }: MoveOf<'freeze'>, 
     });
   });
 }
+
+function problemsOf({ scene }: MoveContext, move: Freeze): Problem<Freeze>[] {
+  const [at, until] = [placeFrame(scene, move.at), placeFrame(scene, move.until)];
+  if (until <= at) return [{ text: 'The freeze ends before it begins. Move its end to a later beat.', nearest: null }];
+  const lands = move.at.beat + move.every * move.parts.length;
+  if (move.parts.length === 0 || lands < move.until.beat) return [];
+  const most = Math.max(0, Math.ceil((move.until.beat - move.at.beat) / move.every) - 1);
+  return [
+    {
+      text: `${move.parts.length} parts, one every ${move.every === 1 ? 'beat' : `${move.every} beats`}, land up to ${move.every * move.parts.length} beats after the freeze, which ends ${move.until.beat - move.at.beat} beats after it began: at most ${most}.`,
+      nearest: {
+        label: 'Land them faster',
+        move: { ...move, every: Math.max(0.25, Math.floor((4 * (move.until.beat - move.at.beat)) / (move.parts.length + 1)) / 4) },
+      },
+    },
+  ];
+}
+
+const STACK: readonly Part['side'][] = ['left', 'right', 'top', 'bottom'];
+
+/** A bar long; the cut-out figure's parts, lowest first, arrive one a beat over the clean plate where there is one, and the frame shakes as the last lands. */
+function propose(context: ProposeContext, { cutOut: { second, matte, plate, why } }: Pick<Facts, 'cutOut'>): Proposal<Freeze> {
+  const { map, rate, beat, takes } = context;
+  const [{ takeId, footage }] = takes;
+  const bar = map.beatsPerBar;
+  const lead = Math.min(bar, beatsBack(context, second - footage.from, bar));
+  const tail = bar + beatsIn(map, beat + bar, footage.to - second, 0, bar);
+  const count = Math.max(1, Math.min(3, bar - 1));
+  const parts = matte
+    ? Array.from({ length: count }, (_, i) => ({
+        matteId: matte.matteId,
+        band: count === 1 ? null : bandOf(matte, count - 1 - i, count),
+        side: STACK[i % STACK.length],
+        scale: 85,
+        turn: i % 2 ? 35 : -35,
+      }))
+    : [];
+  return {
+    lead,
+    tail: Math.max(tail, bar + 1),
+    move: {
+      kind: 'freeze',
+      use: { takeId, sync: second },
+      at: onBeat(lead),
+      until: onBeat(lead + bar),
+      parts,
+      every: 1,
+      flight: Math.round(0.32 * fps(rate)),
+      shake: parts.length ? Math.round(0.44 * fps(rate)) : 0,
+      shakeSize: 1.5,
+      under: matte && plate ? 'plate' : 'frozen',
+      plate,
+      trail: { every: 0, count: 0, opacity: 60 },
+    },
+    said: why && `The picture freezes, but no parts fly in: ${why}`,
+  };
+}
+
+/** One of `count` bands of a figure from its head down; the outer ones reach past it. */
+function bandOf({ top, bottom }: { top: number; bottom: number }, k: number, count: number): { from: number; to: number } {
+  const at = (i: number) => top + ((bottom - top) * i) / count;
+  return { from: k === 0 ? -50 : at(k), to: k === count - 1 ? 150 : at(k + 1) };
+}
+
+/** One number of the trail. */
+const trailField = (
+  label: string,
+  unit: string,
+  key: keyof Freeze['trail'],
+  max: number,
+  change = (trail: Freeze['trail']): Partial<Freeze['trail']> => trail,
+): Field<Freeze> => ({
+  is: 'reading',
+  label,
+  unit,
+  min: 0,
+  max,
+  said: 'Change the trail',
+  get: ({ trail }) => trail[key],
+  set: ({ trail }, v) => ({ trail: { ...trail, ...change(trail), [key]: Math.round(v) } }),
+});
+
+/** An edge of the band of the figure that is a part. */
+const bandField = (label: string, key: 'from' | 'to'): Field<Part> => ({
+  is: 'reading',
+  label,
+  unit: '%',
+  min: -50,
+  max: 150,
+  said: 'Change a part',
+  when: ({ band }) => band !== null,
+  get: ({ band }) => band?.[key] ?? 0,
+  set: ({ band }, v) => ({ band: band && { ...band, [key]: v } }),
+});
+
+const PART_FIELDS: readonly Field<Part>[] = [
+  { is: 'choice', label: 'From the', of: 'side', options: optionsOf(SIDES), said: 'Change a part' },
+  { is: 'number', label: 'Scale from', unit: '%', of: 'scale', min: 1, max: 400, step: 5, said: 'Change a part' },
+  { is: 'number', label: 'Turn from', unit: '°', of: 'turn', min: -720, max: 720, step: 5, said: 'Change a part' },
+  bandField('Upper edge', 'from'),
+  bandField('Lower edge', 'to'),
+];
+
+const hasParts = ({ parts }: Freeze) => parts.length > 0;
+
+const FIELDS: readonly Field<Freeze>[] = [
+  placeField('at', 'Freezes', 'Move the freeze'),
+  placeField('until', 'Runs on', 'Lengthen the freeze'),
+  {
+    is: 'choice',
+    label: 'Under the parts',
+    of: 'under',
+    said: 'Change what is under the parts',
+    options: ({ plate }) => [
+      ['frozen', 'the frozen picture'],
+      ['running', 'the take running on'],
+      ...(plate ? ([['plate', 'the clean plate']] as const) : []),
+    ],
+  },
+  {
+    is: 'second',
+    label: 'Frozen second',
+    said: 'Freeze another frame',
+    get: ({ use }) => use.sync,
+    set: ({ use }, sync) => ({ use: { ...use, sync } }),
+  },
+  { is: 'number', label: 'A part every', unit: 'beats', of: 'every', min: 0.25, max: 16, step: 0.25, digits: 2, said: 'Space the parts' },
+  { is: 'number', label: 'Flight', unit: 'f', of: 'flight', min: 2, max: 120, said: 'Change the flight' },
+  { is: 'number', label: 'Shake at the last', unit: 'f', of: 'shake', min: 0, max: 60, said: 'Change the shake' },
+  {
+    is: 'number',
+    label: 'Size of the shake',
+    unit: '%',
+    of: 'shakeSize',
+    min: 0,
+    max: 20,
+    step: 0.25,
+    digits: 2,
+    said: 'Change the shake',
+  },
+  trailField('Trail every', 'f', 'every', 250, ({ count }) => ({ count: count || 5 })),
+  trailField('Copies in the trail', '', 'count', 40),
+  trailField('Newest copy', '%', 'opacity', 100),
+  listField<Freeze, Part>({
+    label: 'Part',
+    said: 'Change the parts',
+    get: ({ parts }) => parts,
+    set: (_, parts) => ({ parts: [...parts] }),
+    fields: PART_FIELDS,
+    min: 1,
+    max: 24,
+    when: hasParts,
+    fewer: 'last',
+    more: { label: 'One part more', make: ({ parts }) => parts[parts.length - 1] },
+  }),
+  {
+    is: 'action',
+    label: 'The whole figure at once',
+    said: 'Let the figure arrive whole',
+    when: hasParts,
+    apply: ({ parts }) => ({ parts: [{ ...parts[0], band: null }] }),
+  },
+];
+
+/** A freeze frame: the picture stands still on a beat, and parts of it fly in. */
+export const freeze: MoveKind<Freeze, 'cutOut'> = {
+  kind: 'freeze',
+  schema: freezeSchema,
+  words: {
+    name: 'Freeze frame',
+    working: 'Cutting the figure out of its frame',
+    about: 'The picture freezes on a beat; parts of the cut-out figure fly in one after another, or frozen copies trail behind.',
+  },
+  takes: { min: 1, max: 1 },
+  needs: ['cutOut'],
+  mixes: false,
+  propose,
+  layers: layersOf,
+  problems: problemsOf,
+  anchors: [anchorAt('at', 'freeze'), anchorAt('until', 'end of the freeze')],
+  withTakes: (move, choose) => ({ ...move, use: chosen(move.use, choose) }),
+  poster: ({ scene }, { until }) => placeFrame(scene, until) - 2,
+  fields: FIELDS,
+};

@@ -1,20 +1,7 @@
-export { rerun } from './build';
-export { type Course, evened } from './follow';
-export { keptMove, ofKept, readKept } from './kept-move';
-export { frameToSee } from './look-at';
-export { moveProblems, outlinesMissing } from './problems';
-export {
-  type MeasuredFall,
-  meanPath,
-  posesIn,
-  proposeFreeze,
-  proposePlain,
-  proposeRamp,
-  proposeReveal,
-  proposeSeam,
-  proposeSplit,
-  proposeWhip,
-} from './propose';
-export { rehung } from './rehang';
-export { slideProject } from './slide';
-export { nextSwap } from './split';
+export type { FactId, Facts, MeasuredFall } from './facts';
+export type { Course, Field, ListField, MeasureField, NumberField } from './fields';
+export { smoothPath } from './follow';
+export type { MoveContext, Problem, TakeUse } from './kind';
+export { fromPreset, presetOf, readPresets } from './presets';
+export { kindOf, MOVES, type Move, type MoveOf, moveSchema } from './registry';
+export { beatsIn, frames, onBeat } from './spans';

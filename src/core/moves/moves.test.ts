@@ -12,32 +12,31 @@ import {
   type Move,
   type MoveOf,
   movedShot,
+  moveEvents,
+  moveProblems,
   type Project,
   placeFrame,
   readProject,
+  regenerate,
   type Shot,
   sceneOf,
   shotFrames,
 } from '../shot';
-import { stagedProject } from '../staged';
+import { restsAt, stagedMove, stagedProject } from '../staged';
 import { beatToSeconds, frameToSeconds } from '../time';
-import { rerun } from './build';
-import { moveProblems } from './problems';
-import { posesIn, proposeFreeze, proposeRamp, proposeReveal, proposeSplit, proposeWhip } from './propose';
+import { posesIn } from './ramp';
 
 const RATE = { num: 25, den: 1 };
 const project = stagedProject;
 
-const FALL = { from: 3.5, to: 5.4, position: Array.from({ length: 48 }, (_, i) => i / 47) };
-
 /** Each of the five as it is proposed from two or three takes, four bars apart. */
 function five(base: Project): Shot[] {
   return [
-    proposeReveal(base, 'reveal', 16, { takeId: 't1', fall: FALL }, { takeId: 't2', fall: { ...FALL, from: 3.8, to: 5.7 } }, 100),
-    proposeWhip(base, 'whip', 32, 't1', 't2', 100),
-    proposeFreeze(base, 'freeze', 48, { takeId: 't1', sync: 4 }, { matteId: 'cut-out', top: 20, bottom: 90 }, 'empty', 100),
-    proposeRamp(base, 'ramp', 64, 't1', [2, 3.4, 4.1, 6], 100),
-    proposeSplit(base, 'split', 80, ['t1', 't2', 't3'], 100),
+    stagedMove(base, 'reveal', 16, ['t1', 't2']),
+    stagedMove(base, 'whip', 32, ['t1', 't2']),
+    stagedMove(base, 'freeze', 48, ['t1']),
+    stagedMove(base, 'ramp', 64, ['t1']),
+    stagedMove(base, 'split', 80, ['t1', 't2', 't3']),
   ];
 }
 
@@ -51,24 +50,10 @@ const moveOf = <K extends Move['kind']>(shot: Shot, kind: K): MoveOf<K> => {
   if (shot.move?.kind !== kind) throw new Error(`no ${kind}`);
   return shot.move as MoveOf<K>;
 };
-/** Every place of a move that is on a beat, as beats of the song. */
+/** Every place of a move that is on a beat, as places of the song. */
 function events(shot: Shot): { beat: number; offset: number }[] {
-  const { move } = shot;
-  const inside = (p: { beat: number; offset: number }) => ({ beat: p.beat + shot.start.beat, offset: p.offset });
-  switch (move?.kind) {
-    case 'reveal':
-      return [move.start, move.end].map(inside);
-    case 'freeze':
-      return [move.at, move.until].map(inside);
-    case 'whip':
-      return [move.cut].map(inside);
-    case 'ramp':
-      return move.poses.map(inside);
-    case 'split':
-      return [move.open, move.close].map(inside);
-    default:
-      return [];
-  }
+  const poses = shot.move?.kind === 'ramp' ? shot.move.poses : [];
+  return [...moveEvents(shot).map(([, place]) => place), ...poses.map((p) => ({ beat: p.beat + shot.start.beat, offset: p.offset }))];
 }
 
 describe('the five moves as proposed', () => {
@@ -144,7 +129,7 @@ describe('masked reveal', () => {
   });
 
   it('the fall at ×2 runs twice as fast from the same instant, and the line keeps with it', () => {
-    const quick = rerun(whole, { ...shot, move: { ...move, fallSpeed: 2 } });
+    const quick = regenerate(whole, { ...shot, move: { ...move, fallSpeed: 2 } });
     const scene = sceneOf(whole, quick);
     expect(layerSecond(whole, scene, layerOf(quick, 'before'), from)).toBe(3.5);
     expect(layerSecond(whole, scene, layerOf(quick, 'before'), from + 20)).toBeCloseTo(3.5 + (2 * 20) / 25, 9);
@@ -157,7 +142,7 @@ describe('masked reveal', () => {
   });
 
   it('a ring covers nothing at its start and every corner at its end', () => {
-    const ring = rerun(whole, { ...shot, move: { ...move, by: 'ring' } });
+    const ring = regenerate(whole, { ...shot, move: { ...move, by: 'ring' } });
     const { coverage } = describeFrame(withShots(base, [ring]), to - 1).layers[1];
     if (coverage?.kind !== 'shape') throw new Error('no ring');
     const reach = Math.max(...coverage.points.map((p) => Math.abs(p.x - 640)));
@@ -269,7 +254,10 @@ describe('freeze frame', () => {
   });
 
   it('a trail leaves a frozen copy every few frames, each fading', () => {
-    const trailed = rerun(whole, { ...shot, move: { ...move, parts: [], under: 'running', trail: { every: 5, count: 4, opacity: 60 } } });
+    const trailed = regenerate(whole, {
+      ...shot,
+      move: { ...move, parts: [], under: 'running', trail: { every: 5, count: 4, opacity: 60 } },
+    });
     const now = withShots(base, [trailed]);
     const copies = describeFrame(now, at + 11).layers.filter((l) => l.layerId.startsWith('trail'));
     expect(copies.map((l) => (l.source.kind === 'take' ? l.source.time : 0))).toEqual([4, 4.2, 4.4].map((t) => expect.closeTo(t, 9)));
@@ -380,7 +368,7 @@ describe('split screen', () => {
   it('two to nine panels in rows, slanted ones share their gutters, the last row what is left', () => {
     for (let count = 2; count <= 9; count++) {
       const panels = Array.from({ length: count }, (_, i) => ({ takeId: `t${(i % 3) + 1}`, sync: 2, zoom: 100, x: 0, y: 0, track: null }));
-      const made = rerun(whole, { ...shot, move: { ...move, panels, columns: 3, slant: 12, gutter: 0, frames: 0 } });
+      const made = regenerate(whole, { ...shot, move: { ...move, panels, columns: 3, slant: 12, gutter: 0, frames: 0 } });
       const total = polygons(made, open + 5).reduce(
         (sum, points) => sum + area(points.map((p) => ({ x: Math.min(1280, Math.max(0, p.x)), y: Math.min(720, Math.max(0, p.y)) }))),
         0,
@@ -405,23 +393,23 @@ describe('a move run again', () => {
   it('leaves what was taken over by hand, layers that were added, and masks that were drawn', () => {
     const own = [{ beat: 4, offset: 0, value: 33, easing: 'linear' as const }];
     const after = layerOf(shot, 'after');
-    const extra = { ...after, id: 'mine', name: 'Mine', masks: [] };
+    const extra: Layer = { ...after, id: 'mine', madeBy: 'user', name: 'Mine', masks: [] };
     const edited: Shot = {
       ...shot,
-      hand: ['after.line.at'],
+      overrides: ['after.line.at'],
       layers: [
         layerOf(shot, 'before'),
         {
           ...after,
           masks: [
             { ...after.masks[0], numbers: { ...after.masks[0].numbers, at: own } },
-            { ...after.masks[0], id: 'mask-1' },
+            { ...after.masks[0], id: 'mask-1', madeBy: 'user' },
           ],
         },
         extra,
       ],
     };
-    const again = rerun(base, { ...edited, move: { ...moveOf(shot, 'reveal'), feather: 40 } });
+    const again = regenerate(base, { ...edited, move: { ...moveOf(shot, 'reveal'), feather: 40 } });
     expect(again.layers.map((l) => l.id)).toEqual(['before', 'after', 'mine']);
     const [line, drawn] = layerOf(again, 'after').masks;
     expect(line.numbers.at).toEqual(own);
@@ -454,13 +442,13 @@ describe('moves proposed from takes of any length', () => {
       fc.property(fc.double({ min: 3, max: 14, noNaN: true }), fc.double({ min: 80, max: 170, noNaN: true }), (seconds, bpm) => {
         const base = project(bpm);
         base.media = base.media.map((m) => (m.kind === 'video' ? { ...m, duration: seconds } : m));
-        const poses = [0.2, 0.45, 0.8].map((share) => share * (seconds - 0.3));
+        const rests = [0.2, 0.45, 0.8].map((share) => share * (seconds - 0.3));
         const shots = [
-          proposeReveal(base, 'reveal', 16, { takeId: 't1', fall: null }, { takeId: 't2', fall: null }, 100),
-          proposeWhip(base, 'whip', 32, 't1', 't2', 100),
-          proposeFreeze(base, 'freeze', 48, { takeId: 't1', sync: seconds / 2 }, null, null, 100),
-          proposeRamp(base, 'ramp', 64, 't1', poses, 100),
-          proposeSplit(base, 'split', 80, ['t1', 't2', 't3'], 100),
+          stagedMove(base, 'reveal', 16, ['t1', 't2'], { fall: [null, null] }),
+          stagedMove(base, 'whip', 32, ['t1', 't2']),
+          stagedMove(base, 'freeze', 48, ['t1'], { cutOut: { second: seconds / 2, matte: null, plate: null, why: 'no plate' } }),
+          stagedMove(base, 'ramp', 64, ['t1'], { movement: restsAt(rests, seconds) }),
+          stagedMove(base, 'split', 80, ['t1', 't2', 't3']),
         ];
         for (const shot of shots)
           expect([shot.id, moveProblems(base, shot).filter((p) => !p.text.includes('limit'))]).toEqual([shot.id, []]);

@@ -1,20 +1,62 @@
+import * as z from 'zod/mini';
 import {
+  anchorSchema,
   figureMask,
+  finite,
+  id,
   type Key,
   keyAt,
   type Layer,
   type Mask,
-  type MoveOf,
   type Place,
   pinAt,
   placeFrame,
   plainMask,
-  type Scene,
   still,
-} from '../shot';
+} from '../layer';
 import { frameToSeconds } from '../time';
-import { followLine, plainLine } from './curtain-reveal';
-import type { TakeLayer } from './take-layer';
+import type { Facts } from './facts';
+import { type Field, placeField, secondField } from './fields';
+import {
+  anchorAt,
+  chosen,
+  type MoveContext,
+  type MoveKind,
+  type Problem,
+  type Proposal,
+  type ProposeContext,
+  percentSchema,
+  takeUseSchema,
+} from './kind';
+import { followLine, meanPath, plainLine } from './reveal-line';
+import { beatsBack, beatsIn, lasts, middleOf, onBeat } from './spans';
+
+const REVEALS = ['line', 'ring', 'rectangle', 'figure', 'drawn'] as const;
+const revealSchema = z.object({
+  kind: z.literal('reveal'),
+  /** What uncovers the second take: a line that passes, a ring or rectangle that grows, somebody's outline that spreads, or what is drawn. */
+  by: z.enum(REVEALS),
+  /** Whose outline spreads. */
+  outOf: z.enum(['before', 'after']),
+  /** Whose figure the edge gives way to, and how far from the edge, per cent of the frame. */
+  duck: z.enum(['nobody', 'before', 'after']),
+  reach: percentSchema,
+  /** Files that keep where somebody is in a take, frame by frame. */
+  figures: z.array(z.object({ takeId: id, figureId: id })).check(z.maxLength(8)),
+  /** 0 level, moving down; 90 upright, moving right. */
+  angle: finite.check(z.gte(-180), z.lte(180)),
+  start: anchorSchema,
+  end: anchorSchema,
+  /** Full width of the soft edge in per cent of the frame's height. */
+  feather: percentSchema,
+  /** Speed of both takes between start and end; 1 as filmed. */
+  fallSpeed: finite.check(z.gte(0.1), z.lte(8)),
+  before: takeUseSchema,
+  after: takeUseSchema,
+  /** What was seen falling: shares of the way across, evenly over its own length in seconds; null for a straight run. */
+  path: z.nullable(z.object({ share: z.array(finite).check(z.minLength(2), z.maxLength(400)), seconds: finite.check(z.positive()) })),
+});
+export type Reveal = z.infer<typeof revealSchema>;
 
 /** A place some share of the way from one to another, in beats, so that it keeps its share at any tempo. */
 const along = (from: Place, to: Place, share: number): Place => ({
@@ -39,11 +81,11 @@ const LOZENGE = [
   [20, 50],
 ] as const;
 
-const figureOf = ({ figures, ...move }: MoveOf<'reveal'>, which: 'before' | 'after'): string | null =>
+const figureOf = ({ figures, ...move }: Reveal, which: 'before' | 'after'): string | null =>
   figures.find((f) => f.takeId === move[which].takeId)?.figureId ?? null;
 
 /** The mask of what uncovers, pushed on by some per cent of the frame. */
-function edgeMask(id: string, move: MoveOf<'reveal'>, at: Key[], push: number, more: Partial<Omit<Mask, 'kind'>> = {}): Mask | null {
+function edgeMask(id: string, move: Reveal, at: Key[], push: number, more: Partial<Omit<Mask, 'kind'>> = {}): Mask | null {
   const { start, end, feather } = move;
   const half = still(feather / 2);
   const grows = (from: number, to: number, late = 0) => {
@@ -82,7 +124,7 @@ function edgeMask(id: string, move: MoveOf<'reveal'>, at: Key[], push: number, m
 }
 
 /** What lets the second take through, its edge giving way to a figure that crosses it. */
-function edgeMasks(move: MoveOf<'reveal'>, at: Key[]): Mask[] {
+function edgeMasks(move: Reveal, at: Key[]): Mask[] {
   const edge = edgeMask(move.by, move, at, 0);
   if (!edge) return [];
   const { duck, reach, by } = move;
@@ -96,7 +138,7 @@ function edgeMasks(move: MoveOf<'reveal'>, at: Key[]): Mask[] {
 }
 
 /** Two takes, the second uncovered by a line that follows what falls, by a shape or an outline that grows, or by what is drawn. */
-export function revealLayers(scene: Scene, move: MoveOf<'reveal'>, take: TakeLayer): Layer[] {
+function layersOf({ scene, take }: MoveContext, move: Reveal): Layer[] {
   const { start, end, before, after, feather, fallSpeed, path } = move;
   const pins = (sync: number) => [
     pinAt(0, 0, null, 1),
@@ -116,3 +158,187 @@ export function revealLayers(scene: Scene, move: MoveOf<'reveal'>, take: TakeLay
     take('after', 'Seen after', after.takeId, pins(after.sync), { from: start, masks: edgeMasks(move, at) }),
   ];
 }
+
+/** The takes in which the performer has to be found for it. */
+function outlinesMissing(move: Reveal): string[] {
+  const sides = [...(move.by === 'figure' ? [move.outOf] : []), ...(move.duck === 'nobody' ? [] : [move.duck])];
+  const takes = sides.map((side) => move[side].takeId).filter((takeId) => !move.figures.some((f) => f.takeId === takeId));
+  return [...new Set(takes)];
+}
+
+function problemsOf({ scene, footage }: MoveContext, move: Reveal): Problem<Reveal>[] {
+  const missing = outlinesMissing(move).map((takeId) => ({
+    text: `Where somebody is in “${footage(takeId).name}” is not known yet, so the edge takes no notice of them. Find them in it first.`,
+    nearest: null,
+  }));
+  if (placeFrame(scene, move.end) > placeFrame(scene, move.start)) return missing;
+  return [
+    ...missing,
+    {
+      text: 'The reveal ends before it begins. Move its end to a later beat.',
+      nearest: { label: 'End it two beats later', move: { ...move, end: { ...move.start, beat: move.start.beat + 2 } } },
+    },
+  ];
+}
+
+const FEATHER = 18;
+
+/**
+ * The fall's first frame meets the beat, the line follows the densest movement and ends on the beat nearest to the fall's own end; the shot
+ * opens a bar before and closes as far after as both takes have picture. Without a measured fall the reveal lasts two beats from a second
+ * before the middle of the takes.
+ */
+function propose(context: ProposeContext, { fall }: Pick<Facts, 'fall'>): Proposal<Reveal> {
+  const { map, beat, takes } = context;
+  const falls = fall.filter((f) => f !== null);
+  const seconds = falls.length ? falls.reduce((s, f) => s + f.to - f.from, 0) / falls.length : 0;
+  let length = falls.length ? 1 : 2;
+  while (lasts(map, beat, beat + length + 0.5) < seconds) length++;
+  const use = (i: 0 | 1) => ({
+    takeId: takes[i].takeId,
+    sync: fall[i]?.from ?? Math.max(takes[i].footage.from, middleOf(takes[i].footage) - 1),
+  });
+  const [before, after] = [use(0), use(1)];
+  const lead = beatsBack(context, before.sync - takes[0].footage.from, map.beatsPerBar);
+  return {
+    lead,
+    tail: beatsIn(map, beat, takes[1].footage.to - after.sync, length, length + 2 * map.beatsPerBar),
+    move: {
+      kind: 'reveal',
+      by: 'line',
+      angle: 0,
+      start: onBeat(lead),
+      end: onBeat(lead + length),
+      feather: FEATHER,
+      fallSpeed: 1,
+      before,
+      after,
+      path: falls.length ? { share: meanPath(falls), seconds } : null,
+      outOf: 'before',
+      duck: 'nobody',
+      reach: 15,
+      figures: [],
+    },
+    said:
+      falls.length < 2
+        ? 'Nothing clearly falls in one of the takes, so the line runs straight and the takes meet at their middle. Set both by hand.'
+        : '',
+  };
+}
+
+/** The reveal with what falls in its takes followed. */
+function follow(move: Reveal, { fall }: Pick<Facts, 'fall'>): { change: Partial<Reveal> | null; said: string } {
+  const falls = fall.filter((f) => f !== null);
+  if (falls.length === 0)
+    return { change: null, said: 'Nothing clearly moves that way in either take. Turn the line, or set its keys by hand.' };
+  const seconds = falls.reduce((sum, f) => sum + f.to - f.from, 0) / falls.length;
+  const met = (side: 'before' | 'after', i: 0 | 1) => ({ ...move[side], sync: fall[i]?.from ?? move[side].sync });
+  const cover = Math.max(...falls.map((f) => f.cover));
+  return {
+    change: { before: met('before', 0), after: met('after', 1), path: { share: meanPath(falls), seconds } },
+    said: `The line runs under the densest movement: ${Math.round(cover * 100)} % of all falling movement lies within a seventh of the frame of it.`,
+  };
+}
+
+const hasEdge = ({ by }: Reveal) => by !== 'figure' && by !== 'drawn';
+
+const FIELDS: readonly Field<Reveal>[] = [
+  placeField('start', 'Reveal begins', 'Move the reveal'),
+  placeField('end', 'Reveal ends', 'Move the reveal’s end'),
+  {
+    is: 'measure',
+    label: 'Follow the fall',
+    working: 'Reading the takes',
+    said: 'Follow the fall',
+    needs: 'fall',
+    when: ({ by }) => by === 'line',
+    takes: ({ before, after }) => [before.takeId, after.takeId],
+    angle: ({ angle }) => angle,
+    apply: follow,
+  },
+  {
+    is: 'choice',
+    label: 'Uncovered by',
+    of: 'by',
+    said: 'Uncover it otherwise',
+    options: [
+      ['line', 'a line that passes'],
+      ['ring', 'a ring that grows'],
+      ['rectangle', 'a rectangle that grows'],
+      ['figure', 'an outline of somebody that spreads'],
+      ['drawn', 'what is drawn on the picture'],
+    ],
+  },
+  {
+    is: 'choice',
+    label: 'Whose outline',
+    of: 'outOf',
+    said: 'Spread another outline',
+    when: ({ by }) => by === 'figure',
+    options: [
+      ['before', 'of the first take'],
+      ['after', 'of the second take'],
+    ],
+  },
+  {
+    is: 'choice',
+    label: 'The edge ducks under',
+    of: 'duck',
+    said: 'Let the edge duck',
+    when: hasEdge,
+    options: [
+      ['nobody', 'nobody'],
+      ['after', 'who comes after'],
+      ['before', 'who was there before'],
+    ],
+  },
+  { is: 'number', label: 'Feather', unit: '%', of: 'feather', min: 0, max: 100, said: 'Feather the edge' },
+  {
+    is: 'number',
+    label: 'Ducks up to',
+    unit: '%',
+    of: 'reach',
+    min: 0,
+    max: 100,
+    said: 'Let the edge duck further',
+    when: (move) => move.duck !== 'nobody' && hasEdge(move),
+  },
+  { is: 'number', label: 'Angle', unit: '°', of: 'angle', min: -180, max: 180, step: 5, said: 'Turn the line' },
+  {
+    is: 'number',
+    label: 'Speed of the fall',
+    unit: '×',
+    of: 'fallSpeed',
+    min: 0.1,
+    max: 8,
+    step: 0.1,
+    digits: 2,
+    preset: false,
+    said: 'Change the speed of the fall',
+  },
+  secondField('before', 'First take at the start'),
+  secondField('after', 'Second take at the start'),
+];
+
+/** A masked reveal: one take uncovers another. */
+export const reveal: MoveKind<Reveal, 'fall'> = {
+  kind: 'reveal',
+  schema: revealSchema,
+  words: {
+    name: 'Masked reveal',
+    working: 'Reading what falls in both takes',
+    about: 'A soft edge uncovers a second take along what falls, a shape that grows, or an outline that spreads.',
+  },
+  takes: { min: 2, max: 2 },
+  needs: ['fall'],
+  mixes: true,
+  planned: { recipe: 'curtain reveal', slots: ['one', 'two'] },
+  propose,
+  layers: layersOf,
+  problems: problemsOf,
+  anchors: [anchorAt('start', 'reveal start'), anchorAt('end', 'reveal end')],
+  withTakes: (move, choose) => ({ ...move, before: chosen(move.before, choose), after: chosen(move.after, choose) }),
+  outlines: { missing: outlinesMissing, add: (move, found) => ({ ...move, figures: [...move.figures, ...found] }) },
+  poster: ({ scene }, { start, end }) => Math.round((placeFrame(scene, start) + placeFrame(scene, end)) / 2),
+  fields: FIELDS,
+};

@@ -1,6 +1,53 @@
-import { type Key, keyAt, type Layer, type MoveOf, type Place, pinAt, placeFrame, plainMask, type Scene, still } from '../shot';
-import { type Course, followed, type OnFrame } from './follow';
-import type { TakeLayer } from './take-layer';
+import * as z from 'zod/mini';
+import { anchorSchema, finite, type Key, keyAt, type Layer, type Place, pinAt, placeFrame, plainMask, type Scene, still } from '../layer';
+import { fps } from '../time';
+import type { Frames } from '../units';
+import { type Course, type Field, listField, placeField } from './fields';
+import { followed } from './follow';
+import {
+  anchorAt,
+  anchorsIn,
+  chosen,
+  courseSchema,
+  type MoveContext,
+  type MoveKind,
+  type OnFrame,
+  type Problem,
+  type Proposal,
+  type ProposeContext,
+  takeUseSchema,
+} from './kind';
+import { beatsIn, frames, lasts, middleOf, onBeat } from './spans';
+
+/** A panel's take, how its picture is enlarged and pushed within it (per cent of the frame), and whoever it follows. */
+const panelSchema = z.extend(takeUseSchema, {
+  zoom: finite.check(z.gte(100), z.lte(600)),
+  x: finite.check(z.gte(-200), z.lte(200)),
+  y: finite.check(z.gte(-200), z.lte(200)),
+  track: z.nullable(courseSchema),
+});
+
+const splitSchema = z.object({
+  kind: z.literal('split'),
+  panels: z.array(panelSchema).check(z.minLength(2), z.maxLength(9)),
+  columns: z.int().check(z.gte(1), z.lte(9)),
+  /** Lean of upright gutters, degrees. */
+  slant: finite.check(z.gte(-45), z.lte(45)),
+  /** Width of the gutters and softness of the edges, per cent of the height. */
+  gutter: finite.check(z.gte(0), z.lte(20)),
+  feather: finite.check(z.gte(0), z.lte(30)),
+  open: anchorSchema,
+  close: anchorSchema,
+  /** Beats on which every panel lands one place on. */
+  swaps: z.array(anchorSchema).check(z.maxLength(64)),
+  /** Frames a panel takes to open, swap or close; beats from one panel to the next. */
+  frames: z.int().check(z.gte(0), z.lte(120)),
+  stagger: finite.check(z.gte(0), z.lte(8)),
+  /** Seconds by which each panel lags behind the one before. */
+  delay: finite.check(z.gte(0), z.lte(10)),
+});
+export type Split = z.infer<typeof splitSchema>;
+type PanelUse = Split['panels'][number];
 
 interface Corner {
   x: number;
@@ -8,12 +55,12 @@ interface Corner {
 }
 
 /** A panel's place in the frame, per cent, its corners clockwise from the upper left. */
-export interface Panel {
+interface Panel {
   corners: [Corner, Corner, Corner, Corner];
 }
 
 /** Where the panels lie: rows of `columns`, the last row shared by what is left; upright edges lean by `slant` degrees. */
-function panelsOf({ panels, columns, slant, gutter }: MoveOf<'split'>, { width, height }: { width: number; height: number }): Panel[] {
+function panelsOf({ panels, columns, slant, gutter }: Split, { width, height }: { width: number; height: number }): Panel[] {
   const rows = Math.ceil(panels.length / columns);
   const across = (gutter * height) / width;
   // How far an upright edge leans from top to bottom, per cent of the width.
@@ -61,10 +108,10 @@ interface Slots {
 }
 
 /** The slot a panel is in after so many swaps: each lands one place on. */
-const slotAfter = (move: MoveOf<'split'>, panel: number, swaps: number) => (panel + swaps) % move.panels.length;
+const slotAfter = (move: Split, panel: number, swaps: number) => (panel + swaps) % move.panels.length;
 
 /** A number that goes from closed to open as a panel opens, from slot to slot as it swaps, and back as it closes. */
-function run(move: MoveOf<'split'>, index: number, { shut, wide }: Slots): Key[] {
+function run(move: Split, index: number, { shut, wide }: Slots): Key[] {
   const { open, close, frames, stagger, swaps } = move;
   const at = (place: Place, offset: number, value: number, easing?: Key['easing']) =>
     keyAt(place.beat + index * stagger, place.offset + offset, value, easing);
@@ -93,19 +140,13 @@ function boxOf({ corners }: Panel): Box {
 }
 
 /** Where one more swap would land: two beats after the last one, or after the opening. */
-export function nextSwap({ open, swaps }: MoveOf<'split'>): Place {
+export function nextSwap({ open, swaps }: Split): Place {
   const last = swaps.reduce((a, b) => (b.beat > a.beat ? b : a), open);
   return { beat: last.beat + 2, offset: 0 };
 }
 
 /** Panels side by side, each with a take of its own that fills it or follows somebody, opening, swapping and closing one after another. */
-export function splitLayers(
-  scene: Scene,
-  move: MoveOf<'split'>,
-  take: TakeLayer,
-  frame: { width: number; height: number },
-  onFrame: (takeId: string) => OnFrame,
-): Layer[] {
+function layersOf({ scene, frame, take, onFrame }: MoveContext, move: Split): Layer[] {
   const panels = panelsOf(move, frame);
   const boxes = panels.map(boxOf);
   const { open, close, stagger, feather } = move;
@@ -135,15 +176,7 @@ export function splitLayers(
 }
 
 /** A panel whose picture follows somebody while the panel stands; while it moves, its picture moves with it. */
-function following(
-  scene: Scene,
-  move: MoveOf<'split'>,
-  index: number,
-  track: Course,
-  layer: Layer,
-  boxes: readonly Box[],
-  onFrame: OnFrame,
-): Layer {
+function following(scene: Scene, move: Split, index: number, track: Course, layer: Layer, boxes: readonly Box[], onFrame: OnFrame): Layer {
   const stands = standing(move, index).map(({ from, to, slot }) => {
     const box = boxes[slot];
     const window = { width: box.right - box.left, height: box.bottom - box.top };
@@ -163,10 +196,174 @@ function following(
 const leading = (keys: Key[]): Key[] => keys.map((k, i) => (i === keys.length - 1 ? { ...k, easing: 'ease in and out' } : k));
 
 /** When a panel stands in a slot: from where it has opened or landed to where it next moves. */
-function standing(move: MoveOf<'split'>, index: number): { from: Place; to: Place; slot: number }[] {
+function standing(move: Split, index: number): { from: Place; to: Place; slot: number }[] {
   const { open, close, frames, stagger, swaps } = move;
   const on = (place: Place, frames: number, late = 0): Place => ({ beat: place.beat + late, offset: place.offset + frames });
   const starts = [on(open, frames, index * stagger), ...swaps];
   const ends = [...swaps.map((p) => on(p, -Math.max(1, frames))), on(close, -frames, index * stagger)];
   return starts.map((from, k) => ({ from, to: ends[k], slot: slotAfter(move, index, k) }));
 }
+
+/** Panels swap between opening and closing, each swap in its own time. */
+function swapProblems(scene: Scene, move: Split, open: Frames, close: Frames): Problem<Split>[] {
+  const at = move.swaps.map((p) => placeFrame(scene, p));
+  const wide = Math.max(1, move.frames);
+  const fits = at.map((frame, i) => frame - wide >= (i === 0 ? open + move.frames : at[i - 1]) && frame <= close - move.frames);
+  const wrong = fits.indexOf(false);
+  if (wrong < 0) return [];
+  return [
+    {
+      text: `Swap ${wrong + 1} lands on frame ${at[wrong] - scene.first} of the shot and takes ${frames(wide)}: that is while the panels still open, swap or close. Give each swap ${frames(wide)} of its own.`,
+      nearest: { label: 'Leave that swap out', move: { ...move, swaps: move.swaps.filter((_, i) => fits[i]) } },
+    },
+  ];
+}
+
+function problemsOf({ scene }: MoveContext, move: Split): Problem<Split>[] {
+  const open = placeFrame(scene, move.open);
+  const close = placeFrame(scene, move.close);
+  const room = close - open;
+  if (room >= 2 * move.frames && room > 0) return swapProblems(scene, move, open, close);
+  if (room < 2) return [{ text: 'The panels close before they are open. Move the closing beat after the opening one.', nearest: null }];
+  const most = Math.floor(room / 2);
+  return [
+    {
+      text: `A panel is there for ${frames(room)}, and opening and closing take ${frames(2 * move.frames)}: at most ${most} each.`,
+      nearest: { label: `Open in ${frames(most)}`, move: { ...move, frames: most } },
+    },
+  ];
+}
+
+/** How many panels a row has by default: up to three in one, four in two rows of two, else three. */
+const columnsFor = (count: number) => (count <= 3 ? count : count === 4 ? 2 : 3);
+
+/** Panels that push in together on the beat and go after two bars, or as long as the shortest take allows. */
+function propose({ map, rate, beat, takes }: ProposeContext): Proposal<Split> {
+  const room = Math.min(...takes.map(({ footage }) => footage.to - footage.from));
+  const length = beatsIn(map, beat, room - 0.5, 2, 2 * map.beatsPerBar);
+  const panels = takes.map(({ takeId, footage }) => ({
+    takeId,
+    zoom: 100,
+    x: 0,
+    y: 0,
+    track: null,
+    sync: Math.max(footage.from, middleOf(footage) - lasts(map, beat, beat + length) / 2),
+  }));
+  return {
+    lead: 0,
+    tail: length,
+    move: {
+      kind: 'split',
+      panels,
+      columns: columnsFor(panels.length),
+      slant: 0,
+      gutter: 1.5,
+      feather: 0,
+      open: onBeat(0),
+      close: onBeat(length),
+      swaps: [],
+      frames: Math.round(0.32 * fps(rate)),
+      stagger: 0,
+      delay: 0,
+    },
+    said: '',
+  };
+}
+
+const PANEL_FIELDS: readonly Field<PanelUse>[] = [
+  {
+    is: 'second',
+    label: 'Second as it opens',
+    said: 'Slide the take',
+    get: ({ sync }) => sync,
+    set: (_, sync) => ({ sync }),
+  },
+  { is: 'number', label: 'Enlarged', unit: '%', of: 'zoom', min: 100, max: 600, step: 5, said: 'Enlarge a panel’s picture' },
+  { is: 'number', label: 'Across', unit: '%', of: 'x', min: -200, max: 200, said: 'Push a panel’s picture' },
+  { is: 'number', label: 'Down', unit: '%', of: 'y', min: -200, max: 200, said: 'Push a panel’s picture' },
+  {
+    is: 'track',
+    label: 'Follow whoever is in it',
+    said: 'Follow them in a panel',
+    take: ({ takeId }) => takeId,
+    get: ({ track }) => track,
+    set: (_, track) => ({ track }),
+  },
+];
+
+const FIELDS: readonly Field<Split>[] = [
+  placeField('open', 'Opens', 'Move the opening'),
+  placeField('close', 'Closes', 'Move the closing'),
+  { is: 'number', label: 'Panels in a row', unit: '', of: 'columns', min: 1, max: 9, said: 'Lay the panels otherwise' },
+  { is: 'number', label: 'Slant', unit: '°', of: 'slant', min: -45, max: 45, step: 5, said: 'Slant the panels' },
+  { is: 'number', label: 'Gutter', unit: '%', of: 'gutter', min: 0, max: 20, step: 0.5, digits: 1, said: 'Change the gutter' },
+  { is: 'number', label: 'Feather', unit: '%', of: 'feather', min: 0, max: 30, step: 0.5, digits: 1, said: 'Feather the panels' },
+  { is: 'number', label: 'Opening takes', unit: 'f', of: 'frames', min: 0, max: 120, said: 'Open in other frames' },
+  {
+    is: 'number',
+    label: 'One after another by',
+    unit: 'beats',
+    of: 'stagger',
+    min: 0,
+    max: 8,
+    step: 0.25,
+    digits: 2,
+    said: 'Stagger the panels',
+  },
+  { is: 'number', label: 'Each lags by', unit: 's', of: 'delay', min: 0, max: 10, step: 0.04, digits: 2, said: 'Let the panels lag' },
+  {
+    is: 'action',
+    label: 'Each panel one place on',
+    said: 'Swap the panels',
+    apply: ({ panels }) => ({ panels: [...panels.slice(1), panels[0]] }),
+  },
+  listField<Split, Place>({
+    label: 'Swap',
+    said: 'Swap the panels',
+    get: ({ swaps }) => swaps,
+    set: (_, swaps) => ({ swaps: [...swaps] }),
+    fields: [{ is: 'place', label: 'Lands on', said: 'Swap the panels', get: (p) => p, set: (_, { beat, offset }) => ({ beat, offset }) }],
+    min: 0,
+    max: 64,
+    fewer: 'any',
+    more: { label: 'Swap them on a beat', make: nextSwap },
+  }),
+  listField<Split, PanelUse>({
+    label: 'Panel',
+    said: 'Change a panel',
+    get: ({ panels }) => panels,
+    set: (_, panels) => ({ panels: [...panels] }),
+    fields: PANEL_FIELDS,
+    min: 2,
+    max: 9,
+    fewer: 'none',
+  }),
+];
+
+/** A split screen: panels side by side, each with a take. */
+export const split: MoveKind<Split, never> = {
+  kind: 'split',
+  schema: splitSchema,
+  words: {
+    name: 'Split screen',
+    working: 'Laying the panels',
+    about: 'Panels open side by side, each with a take of its own, swap on beats and close.',
+  },
+  takes: { min: 2, max: 9 },
+  needs: [],
+  mixes: false,
+  propose,
+  layers: layersOf,
+  problems: problemsOf,
+  anchors: [anchorAt('open', 'opening'), anchorsIn('swaps', 'swap'), anchorAt('close', 'closing')],
+  withTakes: (move, choose) => ({
+    ...move,
+    panels: move.panels.map((panel) => {
+      const next = chosen(panel, choose);
+      // Where somebody is in one take says nothing of another.
+      return next.takeId === panel.takeId ? next : { ...next, track: null };
+    }),
+  }),
+  poster: ({ scene }, { open, close }) => Math.round((placeFrame(scene, open) + placeFrame(scene, close)) / 2),
+  fields: FIELDS,
+};

@@ -1,7 +1,8 @@
+import { pinAt, plainLayer } from '../layer';
 import { anchorAtFrame, type BeatMap, beatToSeconds, frameToSeconds, secondsToBeat } from '../time';
 import type { Beats, Frames, Seconds } from '../units';
-import { pinAt, plainLayer } from './layers';
 import { withStart } from './places';
+import { plainShot } from './propose';
 import { beatMapOf, shotFrames } from './scene';
 import type { Project, Shot } from './schema';
 
@@ -65,12 +66,8 @@ export function shotOfShots(project: Project, shots: readonly Shot[], id: string
   const [{ shot: firstShot }] = spans;
   const last = spans.reduce((a, b) => (b.frames[1] > a.frames[1] ? b : a)).shot;
   const inside = ({ beat, offset }: Shot['start']) => ({ beat: beat - firstShot.start.beat, offset });
-  return {
-    id,
-    name: shots.length === 1 ? firstShot.name : `${firstShot.name} and more`,
-    start: firstShot.start,
-    end: last.end,
-    overscan: 100,
+  const name = shots.length === 1 ? firstShot.name : `${firstShot.name} and more`;
+  return plainShot(id, name, firstShot.start, last.end, {
     layers: spans.map(({ shot }, i) => {
       const from = inside(shot.start);
       return plainLayer(`shot${i + 1}`, shot.name, i % 12, { kind: 'shot', shotId: shot.id }, [pinAt(from.beat, from.offset, 0)], {
@@ -78,7 +75,5 @@ export function shotOfShots(project: Project, shots: readonly Shot[], id: string
         to: inside(shot.end),
       });
     }),
-    move: null,
-    hand: [],
-  };
+  });
 }

@@ -1,18 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { changeBetween, changed } from './change';
+import { plainShot } from './propose';
 import { emptyProject, type Project, type Shot } from './schema';
 
-const shot = (id: number, name: string): Shot => ({
-  id: `s${id}`,
-  name,
-  start: { beat: 0, offset: 0 },
-  end: { beat: 4, offset: 0 },
-  overscan: 100,
-  layers: [],
-  move: null,
-  hand: [],
-});
+const shot = (id: number, name: string): Shot => plainShot(`s${id}`, name, { beat: 0, offset: 0 }, { beat: 4, offset: 0 });
 const start: Project = { ...emptyProject('p', 'start'), shots: [1, 2, 3].map((i) => shot(i, 'a')) };
 
 /** One edit, as a user's would be: a name, a shot more, one less, one other, all in another order. */

@@ -1,3 +1,4 @@
+import { type Layer, layerFrames, layerNumber, layerTime, type Scene } from '../layer';
 import {
   type Affine,
   type BlendMode,
@@ -18,10 +19,9 @@ import {
 import { type FrameRate, frameToSeconds, resolveAnchor } from '../time';
 import type { Frames, Pixels, Seconds, Unit } from '../units';
 import { footageOf } from './footage';
-import type { Layer } from './layer-schema';
 import { layerCoverage, type MaskGround } from './mask-coverage';
 import { layerMove, sourceMap } from './placement';
-import { beatMapOf, layerFrames, layerNumber, layerTime, type Scene, sceneOf, sceneWithin, shotFrames } from './scene';
+import { beatMapOf, sceneOf, sceneWithin, shotFrames } from './scene';
 import type { Correction, Project, Shot, SoundClip } from './schema';
 
 /** Where a layer's picture comes from, with all times resolved. */

@@ -1,11 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { type Key, keyAt, placeFrame, type Scene, trackOf } from '../layer';
 import { ease, valueAt } from '../motion';
 import { constantBeatMap } from '../time';
 import { onBeat, placeAt, stretched, withKey, withMirrored, withMoved, withoutKeys } from './edit-keys';
-import type { Key } from './layer-schema';
-import { keyAt } from './layers';
-import { placeFrame, type Scene, trackOf } from './scene';
 
 const scene: Scene = { map: constantBeatMap(112, 0.25, 200), rate: { num: 25, den: 1 }, beat: 8, first: 110, end: 300 };
 const framesOf = (keys: Key[]) => trackOf(scene, keys).map((k) => k.frame);

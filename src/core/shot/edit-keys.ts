@@ -1,7 +1,6 @@
+import { type Key, type Place, placeFrame, type Scene } from '../layer';
 import { anchorAtFrame } from '../time';
 import type { Frames } from '../units';
-import type { Key, Place } from './layer-schema';
-import { placeFrame, type Scene } from './scene';
 
 /** The place of a film frame in a shot: on the nearest half beat, and as many frames from it as it takes. */
 export function placeAt(scene: Scene, frame: Frames): Place {

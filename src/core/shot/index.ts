@@ -1,3 +1,30 @@
+export {
+  figureMask,
+  type Key,
+  keyAt,
+  LAYER_NUMBERS,
+  type Layer,
+  type LayerNumber,
+  layerFrames,
+  layerNumber,
+  layerTime,
+  type Mask,
+  maskNumber,
+  maskNumberAt,
+  matteMask,
+  type NumberKind,
+  type Place,
+  pinAt,
+  placeFrame,
+  plainLayer,
+  plainMask,
+  type Scene,
+  type Stand,
+  seamMask,
+  still,
+  trackOf,
+} from '../layer';
+export type { Move, MoveOf } from '../moves';
 export { anchorOn, copiedShot, movedShot, repeats, SNAPS, type Snap, shotOfShots, snapped, trimmedShot } from './arrange';
 export { changeBetween, changed, type ProjectChange } from './change';
 export {
@@ -14,32 +41,21 @@ export {
 } from './describe';
 export { onBeat, stretched, withKey, withMirrored, withMoved, withoutKeys } from './edit-keys';
 export { type Footage, footageKey, footageName, footageOf, wholeOf } from './footage';
-export type { Key, Layer, Mask, Place, Stand } from './layer-schema';
-export { figureMask, keyAt, matteMask, pinAt, plainLayer, plainMask, seamMask, still } from './layers';
 export { maskPoints } from './mask-coverage';
-export { type Move, type MoveOf, SIDES, WHIP_WAYS } from './move-schema';
-export { LAYER_NUMBERS, type LayerNumber, maskNumber, type NumberKind } from './numbers';
+export { moveProblems } from './move-problems';
 export { edgeGap, overscanFor } from './overscan';
 export { layerMove, sourceMap } from './placement';
-export { takesOf, withPlaces, withStart, withTakes } from './places';
+export { moveEvents, takesOf, withEvents, withStart, withTakes } from './places';
 export { plannedFrame, plannedSlots, tempoOf } from './planned';
+export { plainShot, proposeMove, proposePlain, proposeSeam, type SomeFacts } from './propose';
 export { readProject } from './read';
 export { neededFiles, referencesWhole, usersOfTake } from './references';
+export { posterFrame, regenerate } from './regenerate';
 export { repairProject } from './repair';
+export { retimed } from './retime';
+export { retimedToRecording } from './retime-recording';
 export { reducedSource, scaledPicture } from './scale';
-export {
-  beatMapOf,
-  holderOf,
-  layerFrames,
-  layerNumber,
-  layerTime,
-  maskNumberAt,
-  placeFrame,
-  type Scene,
-  sceneOf,
-  shotFrames,
-  trackOf,
-} from './scene';
+export { beatMapOf, holderOf, sceneOf, shotFrames } from './scene';
 export {
   emptyProject,
   type Media,

@@ -1,3 +1,4 @@
+import { type Layer, type Mask, maskNumberAt, type Scene, type Stand } from '../layer';
 import {
   type Affine,
   applied,
@@ -12,9 +13,7 @@ import {
 } from '../picture';
 import { frameToSeconds } from '../time';
 import type { Frames, Pixels, Seconds } from '../units';
-import type { Layer, Mask, Stand } from './layer-schema';
 import { sourceMap } from './placement';
-import { maskNumberAt, type Scene } from './scene';
 import type { Project } from './schema';
 
 /** What masks need to know of the layer they are on. */

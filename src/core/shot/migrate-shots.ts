@@ -1,8 +1,7 @@
+import { keyAt, type Layer, pinAt, plainLayer, plainMask, type Stand, seamMask, still } from '../layer';
 import type { Easing } from '../motion';
+import type { Move } from '../moves';
 import type { Anchor } from '../time';
-import type { Layer, Stand } from './layer-schema';
-import { keyAt, pinAt, plainLayer, plainMask, seamMask, still } from './layers';
-import type { Move } from './move-schema';
 
 /** A shot as versions 4 to 6 kept it: two takes and how they are mixed. */
 interface OldShot {

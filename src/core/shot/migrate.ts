@@ -10,11 +10,21 @@ type Document = Record<string, unknown>;
 export function migrated(value: unknown): unknown {
   if (typeof value !== 'object' || value === null) return value;
   const older = value as Document;
-  const steps = [fromVersion1, fromVersion2, fromVersion3, fromVersion4, fromVersion5, fromVersion6, fromVersion7];
+  const steps = [fromVersion1, fromVersion2, fromVersion3, fromVersion4, fromVersion5, fromVersion6, fromVersion7, fromVersion8];
   return typeof older.version === 'number' && older.version >= 1
     ? steps.slice(older.version - 1).reduce((document, step) => step(document), older)
     : value;
 }
+
+/** Each item of a list; what is no list as it is, for the validation to judge. */
+const eachOf = (value: unknown, each: (item: Document) => Document) => (Array.isArray(value) ? (value as Document[]).map(each) : value);
+
+/** The lists of shots of version 7 and later, with each shot brought up. */
+const shotsWith = ({ shots, inner, aside }: Document, each: (shot: Document) => Document) => ({
+  shots: eachOf(shots, each),
+  inner: eachOf(inner, each),
+  aside: eachOf(aside, each),
+});
 
 /** Version 1 knew one curtain reveal as its plan; version 2 knows many planned shots, each with its set. */
 function fromVersion1({ plan, ...rest }: Document): Document {
@@ -88,20 +98,37 @@ const NEW_IN_8: Record<string, Document> = {
 
 /** Version 8 follows figures over time, and lets a take's sound run with its picture. */
 function fromVersion7(older: Document): Document {
-  const list = (value: unknown, each: (item: Document) => Document) => (Array.isArray(value) ? (value as Document[]).map(each) : value);
   const moved = (move: unknown) => {
     if (!move) return move;
     const { kind, panels, ...rest } = move as Document & { kind: string };
     return {
       kind,
       ...NEW_IN_8[kind],
-      ...(panels !== undefined && { panels: list(panels, (p) => ({ zoom: 100, x: 0, y: 0, track: null, ...p })) }),
+      ...(panels !== undefined && { panels: eachOf(panels, (p) => ({ zoom: 100, x: 0, y: 0, track: null, ...p })) }),
       ...rest,
     };
   };
-  const shots = (value: unknown) =>
-    list(value, (shot) => ({ ...shot, move: moved(shot.move), layers: list(shot.layers, (l) => ({ sound: 'none', ...l })) }));
-  return { ...older, version: 8, shots: shots(older.shots), inner: shots(older.inner), aside: shots(older.aside) };
+  const sounding = (shot: Document) => ({ ...shot, move: moved(shot.move), layers: eachOf(shot.layers, (l) => ({ sound: 'none', ...l })) });
+  return { ...older, version: 8, ...shotsWith(older, sounding) };
+}
+
+/** What moves called their layers and masks up to version 8. */
+const MADE = /^(before|after|base|plate|part\d+|trail\d+|out|into|take|panel\d+)$/;
+const MADE_MASK = /^(line|ring|rectangle|figure|drawn|duck|limit|panel|matte|band)$/;
+
+/** Version 9 says of every layer and mask whether its shot's move made it. */
+function fromVersion8(older: Document): Document {
+  const made = (mine: boolean) => (mine ? 'move' : 'user');
+  const layer = (moved: boolean) => (value: Document) => {
+    const mine = moved && MADE.test(String(value.id));
+    const masks = eachOf(value.masks, (mask) => ({ ...mask, madeBy: made(mine && MADE_MASK.test(String(mask.id))) }));
+    return { ...value, madeBy: made(mine), masks };
+  };
+  return {
+    ...older,
+    version: 9,
+    ...shotsWith(older, ({ hand, ...shot }) => ({ ...shot, overrides: hand, layers: eachOf(shot.layers, layer(Boolean(shot.move))) })),
+  };
 }
 
 /** Version 7 makes every shot of layers with keyed numbers and masks, and knows shots within shots. */

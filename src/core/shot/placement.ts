@@ -1,7 +1,6 @@
+import { type Layer, layerNumber, type Scene } from '../layer';
 import type { Affine } from '../picture';
 import type { Frames, Pixels } from '../units';
-import type { Layer } from './layer-schema';
-import { layerNumber, type Scene } from './scene';
 import type { Correction, Media, Project } from './schema';
 
 type Size = Pick<Project['frame'], 'width' | 'height'>;

@@ -1,7 +1,7 @@
+import type { Key, Layer, Mask, Pin, Place } from '../layer';
+import { kindOf, type Move } from '../moves';
 import type { Anchor } from '../time';
 import type { Seconds } from '../units';
-import type { Key, Layer, Mask, Pin, Place } from './layer-schema';
-import type { Move } from './move-schema';
 import type { Shot } from './schema';
 
 type Change = (anchor: Anchor) => Anchor;
@@ -25,20 +25,8 @@ function layerPlaces(layer: Layer, change: Change): Layer {
   };
 }
 
-function movePlaces(move: Move, change: Change): Move {
-  switch (move.kind) {
-    case 'reveal':
-      return { ...move, start: change(move.start), end: change(move.end) };
-    case 'freeze':
-      return { ...move, at: change(move.at), until: change(move.until) };
-    case 'whip':
-      return { ...move, cut: change(move.cut) };
-    case 'ramp':
-      return { ...move, poses: move.poses.map((pose) => placed(pose, change)) };
-    case 'split':
-      return { ...move, open: change(move.open), close: change(move.close), swaps: move.swaps.map(change) };
-  }
-}
+/** A move with every place in it changed. */
+const movePlaces = (move: Move, change: Change): Move => kindOf(move).anchors.reduce((m, anchors) => anchors.map(m, change), move);
 
 /** The shot with every place in it changed, given and taken as places of the song; its own start and end as well. */
 export function withPlaces(shot: Shot, change: Change): Shot {
@@ -75,24 +63,6 @@ export function takesOf(shot: Shot): string[] {
 
 /** The shot with each of its takes chosen anew, by the take it is and the first second of it that is pinned. */
 export function withTakes(shot: Shot, choose: (takeId: string, second: Seconds) => string): Shot {
-  const use = <U extends { takeId: string; sync: Seconds }>(u: U): U => ({ ...u, takeId: choose(u.takeId, u.sync) });
-  // Where somebody is in one take says nothing of another.
-  const followed = <T extends { takeId: string; track: unknown }>(before: T, after: T): T =>
-    after.takeId === before.takeId ? after : { ...after, track: null };
-  const moved = (move: Move): Move => {
-    switch (move.kind) {
-      case 'reveal':
-        return { ...move, before: use(move.before), after: use(move.after) };
-      case 'freeze':
-        return { ...move, use: use(move.use) };
-      case 'whip':
-        return { ...move, out: use(move.out), into: use(move.into) };
-      case 'ramp':
-        return followed(move, { ...move, takeId: choose(move.takeId, move.poses[0].source) });
-      case 'split':
-        return { ...move, panels: move.panels.map((panel) => followed(panel, use(panel))) };
-    }
-  };
   return {
     ...shot,
     layers: shot.layers.map((layer) => {
@@ -105,6 +75,25 @@ export function withTakes(shot: Shot, choose: (takeId: string, second: Seconds) 
       const masks = layer.masks.map((mask) => (stale(mask) ? { ...mask, on: false } : mask));
       return { ...layer, source: { kind: 'take', takeId }, masks };
     }),
-    move: shot.move && moved(shot.move),
+    move: shot.move && kindOf(shot.move).withTakes(shot.move, choose),
   };
+}
+
+/** Named places of a shot's move, as places of the song. */
+export function moveEvents({ start, move }: Shot): [name: string, place: Anchor][] {
+  if (!move) return [];
+  return kindOf(move).anchors.flatMap(({ event, map }) => {
+    const places: Anchor[] = [];
+    map(move, (place) => {
+      places.push({ beat: place.beat + start.beat, offset: place.offset });
+      return place;
+    });
+    return event === null ? [] : places.map((place): [string, Anchor] => [event, place]);
+  });
+}
+
+/** A shot's move with the places of one name changed; they count from the shot's start. */
+export function withEvents(move: Move, name: string, change: Change): Move {
+  const anchors = kindOf(move).anchors.find(({ event }) => event === name);
+  return anchors ? anchors.map(move, change) : move;
 }

@@ -1,4 +1,4 @@
-import type { Layer } from './layer-schema';
+import type { Layer } from '../layer';
 import type { Project, Shot } from './schema';
 
 /** What a shot names: takes, files of the project, and shots within it, by their ids. */
@@ -79,7 +79,7 @@ function shotWithin(shot: Shot, there: There): Shot | null {
   const layers = shot.layers.flatMap((layer) => layerWithin(layer, there) ?? []);
   if (layers.length === 0) return null;
   const move = shot.move && whole(namedIn(shot.move), there) ? shot.move : null;
-  return { ...shot, layers, move, hand: move ? shot.hand : [] };
+  return { ...shot, layers, move, overrides: move ? shot.overrides : [] };
 }
 
 /** The name of a shot that lies within itself, however deep; null where none does. */

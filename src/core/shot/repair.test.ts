@@ -1,7 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { proposeFreeze, proposeReveal, proposeSplit } from '../moves';
-import { stagedProject } from '../staged';
+import { stagedMove, stagedProject } from '../staged';
 import { describeFrame, filmFrames } from './describe';
 import { readProject } from './read';
 import { referencesWhole, usersOfTake } from './references';
@@ -12,16 +11,21 @@ import { editProblem } from './valid-edit';
 /** Three takes, a reveal, a freeze, a split screen, and a shot in a shot. */
 function made(): Project {
   const project = stagedProject();
-  const use = (n: number) => ({ takeId: `t${n}`, fall: null });
   project.shots = [
-    proposeReveal(project, 'reveal', 8, use(1), use(2), 100),
-    proposeFreeze(project, 'freeze', 24, { takeId: 't1', sync: 3 }, { matteId: 'cut-out', top: 10, bottom: 90 }, 'empty', 100),
-    proposeSplit(project, 'split', 40, ['t2', 't3'], 100),
+    stagedMove(project, 'reveal', 8, ['t1', 't2'], { fall: [null, null] }),
+    stagedMove(project, 'freeze', 24, ['t1']),
+    stagedMove(project, 'split', 40, ['t2', 't3']),
   ];
   const [reveal] = project.shots;
   project.inner = [{ ...reveal, id: 'within' }];
   const layer = reveal.layers[0];
-  project.shots.push({ ...reveal, id: 'outer', move: null, hand: [], layers: [{ ...layer, source: { kind: 'shot', shotId: 'within' } }] });
+  project.shots.push({
+    ...reveal,
+    id: 'outer',
+    move: null,
+    overrides: [],
+    layers: [{ ...layer, source: { kind: 'shot', shotId: 'within' } }],
+  });
   return project;
 }
 const copyOf = (project: Project) => structuredClone(project) as unknown as Record<string, never>;

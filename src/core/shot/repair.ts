@@ -15,9 +15,9 @@ function mendedShot(given: unknown): unknown {
   if (!isParts(given) || !Array.isArray(given.layers)) return given;
   const item: Parts & { layers: unknown[] } = { ...given, layers: given.layers, overscan: margin(given.overscan) };
   const alone = (parts: Parts) => listSchemas.shots.item.safeParse({ ...item, ...parts }).success;
-  const layers = item.layers.filter((layer) => alone({ layers: [layer], move: null, hand: [] }));
-  const move = alone({ layers: [], hand: [] }) ? item.move : null;
-  return { ...item, layers, move, hand: move === null ? [] : item.hand };
+  const layers = item.layers.filter((layer) => alone({ layers: [layer], move: null, overrides: [] }));
+  const move = alone({ layers: [], overrides: [] }) ? item.move : null;
+  return { ...item, layers, move, overrides: move === null ? [] : item.overrides };
 }
 
 /** A song without its beats where only those are broken; null where its file is not known. */

@@ -1,10 +1,10 @@
 import * as z from 'zod/mini';
+import { anchorSchema, beatSchema, FURTHEST_BEAT, finite, id, layerSchema } from '../layer';
+import { moveSchema } from '../moves';
 import { plannedShotSchema, UNITS } from '../plan';
-import { anchorSchema, beatSchema, FURTHEST_BEAT, finite, id, layerSchema } from './layer-schema';
-import { moveSchema } from './move-schema';
 
 /** The version of the project document written today. Older ones are migrated, newer ones refused. */
-export const PROJECT_VERSION = 8;
+export const PROJECT_VERSION = 9;
 
 const rateSchema = z
   .object({ num: z.int().check(z.positive(), z.lte(1e6)), den: z.int().check(z.positive(), z.lte(1e5)) })
@@ -153,8 +153,8 @@ const shotSchema = z
     layers: z.array(layerSchema).check(z.maxLength(200)),
     /** The move that made the layers, or null where they were laid by hand. */
     move: z.nullable(moveSchema),
-    /** What was taken over by hand and stays when the move is run again: `layer.number`, `layer.mask.number` or `layer.pins`. */
-    hand: z.array(z.string().check(z.maxLength(260))).check(z.maxLength(5000)),
+    /** What was set by hand and stays when the move is run again: `layer.number`, `layer.mask.number` or `layer.pins`. */
+    overrides: z.array(z.string().check(z.maxLength(260))).check(z.maxLength(5000)),
   })
   .check(z.refine((s) => s.end.beat - s.start.beat <= LONGEST_SHOT, 'a shot lasts 8000 beats at most'));
 

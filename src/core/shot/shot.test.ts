@@ -1,20 +1,20 @@
 import { describe, expect, it } from 'vitest';
-import { checkProject, mended } from '../check';
-import { proposeReveal, proposeSeam, rehung } from '../moves';
+import { applyFix, checkProject } from '../check';
+import { type Layer, placeFrame, still } from '../layer';
 import { newPlannedShot, RECIPES } from '../plan';
-import { stagedMedia, stagedProject } from '../staged';
+import { stagedMedia, stagedMove, stagedProject } from '../staged';
 import { constantBeatMap, doubled } from '../time';
 import { correctionAt, describeFrame, filmFrames, gainsAt, layerSecond } from './describe';
 import { footageKey, footageName, footageOf } from './footage';
-import type { Layer } from './layer-schema';
-import { still } from './layers';
 import { standAt } from './mask-coverage';
 import { edgeGap, overscanFor } from './overscan';
 import { sourceMap } from './placement';
 import { plannedFrame, plannedSlots, tempoOf } from './planned';
+import { proposeSeam } from './propose';
 import { readProject } from './read';
+import { retimed } from './retime';
 import { reducedSource, scaledPicture } from './scale';
-import { beatMapOf, placeFrame, sceneOf, shotFrames } from './scene';
+import { beatMapOf, sceneOf, shotFrames } from './scene';
 import { emptyProject, PROJECT_VERSION, type Project, type Shot } from './schema';
 
 const media = stagedMedia;
@@ -26,8 +26,7 @@ function demo(bpm = 112): Project {
   project.takes = project.takes.slice(0, 2).map((t, i) => ({ ...t, slot: ['one', 'two'][i], tape: i }));
   const map = constantBeatMap(bpm, 0.25, 144);
   project.song = { mediaId: 'song', map, parts: [] };
-  const fall = { from: 3.5, to: 5.4, position: Array.from({ length: 48 }, (_, i) => i / 47) };
-  project.shots = [proposeReveal(project, 's1', 32, { takeId: 't1', fall }, { takeId: 't2', fall: { ...fall, from: 3.8, to: 5.7 } }, 100)];
+  project.shots = [stagedMove(project, 'reveal', 32, ['t1', 't2'], {}, 's1')];
   return project;
 }
 /** First and last frame of the demo's reveal. */
@@ -64,7 +63,7 @@ describe('a shot on the score', () => {
     const project = demo();
     const before = [shotFrames(project, project.shots[0]), revealFrames(project)];
     const map = beatMapOf(project);
-    const { shots } = rehung(project, map, doubled(map));
+    const { shots } = retimed(project, map, doubled(map));
     const after: Project = { ...project, shots, song: { mediaId: 'song', map: doubled(map), parts: [] } };
     expect([shotFrames(after, shots[0]), revealFrames(after)]).toEqual(before);
     const keys = (p: Project) => p.shots[0].layers[1].masks[0].numbers.at.map((k) => placeFrame(sceneOf(p, p.shots[0]), k));
@@ -217,7 +216,7 @@ describe('check', () => {
     const [off, unknown] = checkProject(project, []);
     expect([off.rule, unknown.rule]).toEqual(['off the beat', 'not measured']);
     if (!off.fix || off.fix.kind === 'correct take') throw new Error('no fix');
-    const again = { ...project, shots: [mended(shot, project, off.fix)] };
+    const again = { ...project, shots: [applyFix(shot, project, off.fix)] };
     expect(checkProject(again, []).map((f) => f.rule)).toEqual(['not measured']);
   });
 });
@@ -332,7 +331,7 @@ describe('documents of version 1', () => {
     const { project } = read;
     const [shot] = project.shots;
     const [from, to] = revealFrames(project);
-    expect(shot).toMatchObject({ id: 's1', start: oldShot.start, end: oldShot.end, overscan: 102.4, hand: ['after.line.at'] });
+    expect(shot).toMatchObject({ id: 's1', start: oldShot.start, end: oldShot.end, overscan: 102.4, overrides: ['after.line.at'] });
     expect(to - from).toBe(53);
     const second = (layer: number, frame: number) => layerSecond(project, sceneOf(project, shot), shot.layers[layer], frame);
     expect([second(0, from), second(0, from - 10), second(0, from + 20)]).toEqual(

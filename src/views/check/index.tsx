@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import { checkProject, type Finding, type MeasuredTake, mended } from '@/core/check';
+import { applyFix, checkProject, type Finding, type MeasuredTake } from '@/core/check';
 import { footageOf, type Project, takesOf } from '@/core/shot';
 import { toTimecode } from '@/core/time';
 import { correctTake, knownMeasurement, takeMeasurement } from '@/data/media';
@@ -40,7 +40,7 @@ async function mend(project: Project, finding: Finding): Promise<void> {
       fix.referenceTakeId,
       await takeMeasurement(footageOf(project, fix.takeId), footageOf(project, fix.referenceTakeId)),
     );
-  else changeShot(fix.shotId, fix.label, (s, now) => mended(s, now, fix));
+  else changeShot(fix.shotId, fix.label, (s, now) => applyFix(s, now, fix));
 }
 
 export function CheckView() {

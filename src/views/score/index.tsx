@@ -1,7 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { proposePlain } from '@/core/moves';
-import { anchorOn, beatMapOf, SNAPS, type Snap, snapped } from '@/core/shot';
+import { anchorOn, beatMapOf, proposePlain, SNAPS, type Snap, snapped } from '@/core/shot';
 import { likelyTakes } from '@/data/moves';
 import { addShot } from '@/data/shots';
 import { useProject } from '@/data/store';

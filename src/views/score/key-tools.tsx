@@ -103,7 +103,7 @@ export function KeyTools({ shot, at, kind, scene, value, inside }: KeyToolsProps
           )}
         </fieldset>
       )}
-      {shot.hand.includes(addressOf(at)) && shot.move && <span className="self-center text-sm text-faint">These keys are yours.</span>}
+      {shot.overrides.includes(addressOf(at)) && shot.move && <span className="self-center text-sm text-faint">These keys are yours.</span>}
     </div>
   );
 }

@@ -1,51 +1,44 @@
 'use client';
 import { ChevronDown } from 'lucide-react';
 import { useState } from 'react';
-import { frameToSee } from '@/core/moves';
-import type { Project } from '@/core/shot';
+import { kindOf, MOVES } from '@/core/moves';
+import { type Move, type Project, posterFrame } from '@/core/shot';
 import { anchorAtFrame, barAndBeat } from '@/core/time';
-import { layMove, likelyTakes, type MoveKind, TAKES_FOR } from '@/data/moves';
+import { layMove, likelyTakes } from '@/data/moves';
 import { seek } from '@/data/playback';
 import { useSettledPlayhead } from '@/data/playhead';
 import { useProject } from '@/data/store';
 import { Button, Note, NumberField, Working } from '@/ui/parts';
 import { TakeChoice } from './take-choice';
 
-const MOVES: readonly [MoveKind, string, string][] = [
-  ['reveal', 'Masked reveal', 'Reading what falls in both takes'],
-  ['freeze', 'Freeze frame', 'Cutting the figure out of its frame'],
-  ['whip', 'Whip', 'Laying the whip'],
-  ['ramp', 'Speed ramp', 'Looking for the poses'],
-  ['split', 'Split screen', 'Laying the panels'],
-];
-
-/** The five moves, each laid on the playhead's beat from takes that are likely, or chosen here. */
+/** The moves, each laid on the playhead's beat from takes that are likely, or chosen here. */
 export function MoveBar({ project }: { project: Project }) {
   const playhead = useSettledPlayhead();
   const [chosen, setChosen] = useState<Record<number, string>>({});
   const [choosing, setChoosing] = useState(false);
-  const [panels, setPanels] = useState(3);
+  const [several, setSeveral] = useState(3);
   const [doing, setDoing] = useState<{ text: string; done: number } | null>(null);
   const [said, setSaid] = useState('');
   const map = project.song?.map;
   const place = map && barAndBeat(map, Math.max(0, anchorAtFrame(map, playhead, project.frame.rate).beat));
-  const likely = (kind: MoveKind) => likelyTakes(project, kind, playhead);
-  const takesFor = (kind: MoveKind) => {
+  const likely = (kind: Move['kind']) => likelyTakes(project, kind, playhead);
+  const takesFor = (kind: Move['kind']) => {
     const all = likely(kind);
     const wanted = [0, 1].flatMap((i) => (chosen[i] && project.takes.some((t) => t.id === chosen[i]) ? [chosen[i]] : []));
     const list = [...new Set([...wanted, ...all])];
     // One take may stand in for both: a whip within it, panels that lag behind one another.
-    const count = kind === 'split' ? panels : TAKES_FOR[kind];
+    const { min, max } = kindOf({ kind }).takes;
+    const count = Math.min(max, Math.max(min, max > 2 ? several : min));
     return Array.from({ length: count }, (_, i) => list[i % Math.max(1, list.length)]).filter((id) => id !== undefined);
   };
-  const lay = async (kind: MoveKind, text: string) => {
+  const lay = async (kind: Move['kind'], text: string) => {
     setDoing({ text, done: 0 });
     setSaid('');
     setSaid(await layMove(kind, takesFor(kind), (done) => setDoing({ text, done })).catch((e: Error) => e.message));
     setDoing(null);
     const { project: now, selectedShot } = useProject.getState();
     const made = now?.shots.find((s) => s.id === selectedShot);
-    if (now && made) seek(frameToSee(now, made));
+    if (now && made) seek(posterFrame(now, made));
   };
   const defaults = likely('whip');
   return (
@@ -60,17 +53,18 @@ export function MoveBar({ project }: { project: Project }) {
             'On the playhead’s beat:'
           )}
         </span>
-        {MOVES.map(([kind, name, text]) => (
+        {MOVES.map(({ kind, words }) => (
           <Button
             key={kind}
+            title={words.about}
             disabled={doing !== null}
             onClick={(e) => {
               // The space bar is for playing again, not for a second move.
               e.currentTarget.blur();
-              void lay(kind, text);
+              void lay(kind, words.working);
             }}
           >
-            {name}
+            {words.name}
           </Button>
         ))}
         {project.takes.length > 1 && (
@@ -91,7 +85,7 @@ export function MoveBar({ project }: { project: Project }) {
               onChange={(id) => setChosen({ ...chosen, [i]: id })}
             />
           ))}
-          <NumberField label="Panels of a split" unit="" value={panels} min={2} max={9} onChange={(v) => setPanels(Math.round(v))} />
+          <NumberField label="Panels of a split" unit="" value={several} min={2} max={9} onChange={(v) => setSeveral(Math.round(v))} />
         </div>
       )}
       {doing && <Working text={doing.text} done={doing.done} />}

@@ -1,7 +1,7 @@
 'use client';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
-import { keptMove, ofKept, readKept } from '@/core/moves';
+import { fromPreset, presetOf, readPresets } from '@/core/moves';
 import type { Move } from '@/core/shot';
 import type { FrameRate } from '@/core/time';
 import { db } from '@/data/db';
@@ -11,11 +11,11 @@ const KEY = 'kept moves';
 
 /** What a move is made with, kept under a name for other shots and other projects; without its takes and places. */
 export function Presets({ rate, move, onTake }: { rate: FrameRate; move: Move; onTake: (next: Partial<Move>) => void }) {
-  const kept = readKept(useLiveQuery(() => db.settings.get(KEY))?.value);
+  const kept = readPresets(useLiveQuery(() => db.settings.get(KEY))?.value);
   const [name, setName] = useState('');
   const mine = kept.filter((k) => k.kind === move.kind);
   const keep = async () => {
-    const next = [...kept.filter((k) => k.kind !== move.kind || k.name !== name), keptMove(name, move, rate)];
+    const next = [...kept.filter((k) => k.kind !== move.kind || k.name !== name), presetOf(name, move, rate)];
     await db.settings.put({ key: KEY, value: next });
     setName('');
   };
@@ -24,7 +24,7 @@ export function Presets({ rate, move, onTake }: { rate: FrameRate; move: Move; o
       {mine.length > 0 && (
         <div className="flex flex-wrap gap-2">
           {mine.map((one) => (
-            <Button key={one.name} onClick={() => onTake(ofKept(one, rate))}>
+            <Button key={one.name} onClick={() => onTake(fromPreset(one, rate))}>
               {one.name}
             </Button>
           ))}

@@ -1,7 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { rerun } from '@/core/moves';
-import { holderOf, type Project, type Shot, takesOf, withStart } from '@/core/shot';
+import { holderOf, type Project, regenerate, type Shot, takesOf, withStart } from '@/core/shot';
 import { marginFor } from '@/data/media';
 import { changeShot, copyShot, holdTogether, removeShot, repeatShot, takeApart } from '@/data/shots';
 import { useProject } from '@/data/store';
@@ -36,7 +35,7 @@ function Arrange({ project, shot }: { project: Project; shot: Shot }) {
 
 /** Everything about the selected shot that is typed or chosen. */
 export function ShotPanel({ project, shot }: { project: Project; shot: Shot }) {
-  const set = (label: string, next: Partial<Shot>) => changeShot(shot.id, label, (s, now) => rerun(now, { ...s, ...next }));
+  const set = (label: string, next: Partial<Shot>) => changeShot(shot.id, label, (s, now) => regenerate(now, { ...s, ...next }));
   const use = holderOf(project, shot.id);
   return (
     <div className="space-y-4">
@@ -59,7 +58,7 @@ export function ShotPanel({ project, shot }: { project: Project; shot: Shot }) {
                 label="Shot begins"
                 place={shot.start}
                 from={0}
-                onChange={(start) => changeShot(shot.id, 'Move the shot’s start', (s, now) => rerun(now, withStart(s, start)))}
+                onChange={(start) => changeShot(shot.id, 'Move the shot’s start', (s, now) => regenerate(now, withStart(s, start)))}
               />
               <PlaceField
                 project={project}

@@ -1,7 +1,18 @@
 'use client';
 import { memo, type PointerEvent, useRef, useState } from 'react';
-import { frameToSee } from '@/core/moves';
-import { anchorOn, beatMapOf, footageOf, layerFrames, layerSecond, type Project, type Shot, sceneOf, snapped } from '@/core/shot';
+import { kindOf } from '@/core/moves';
+import {
+  anchorOn,
+  beatMapOf,
+  footageOf,
+  layerFrames,
+  layerSecond,
+  type Project,
+  posterFrame,
+  type Shot,
+  sceneOf,
+  snapped,
+} from '@/core/shot';
 import { beatToSeconds, frameToSeconds, nearestFrame, resolveAnchor, secondsToBeat } from '@/core/time';
 import { moveShot, trimShot } from '@/data/shots';
 import { useProject } from '@/data/store';
@@ -22,8 +33,8 @@ function topTake(project: Project, shot: Shot, frame: number) {
   const layer = shot.layers.findLast((l) => {
     const [from, to] = layerFrames(scene, l);
     if (l.source.kind !== 'take' || !l.on || frame < from || frame >= to) return false;
-    // A reveal shows the second take from its middle on.
-    return l.masks.length === 0 || shot.move?.kind !== 'reveal' || frame >= frameToSee(project, shot);
+    // Where takes are mixed, the upper one is shown from the middle on.
+    return l.masks.length === 0 || !shot.move || !kindOf(shot.move).mixes || frame >= posterFrame(project, shot);
   });
   if (layer?.source.kind !== 'take') return null;
   return { media: footageOf(project, layer.source.takeId), second: layerSecond(project, scene, layer, frame) };

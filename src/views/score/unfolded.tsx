@@ -256,7 +256,7 @@ function Thread({ project, shot, at, kind, name }: ThreadProps) {
                 ))}
               {inside && <rect x={(playhead - first) * CELL} width={CELL} height={THREAD} fill="var(--color-mark)" opacity="0.1" />}
               <path d={path} fill="none" stroke="var(--color-ink)" strokeWidth="1.8" />
-              {at.name === 'speed' || shot.move?.kind === 'ramp'
+              {at.name === 'speed' || shot.layers.find((l) => l.id === at.layerId)?.limits
                 ? shown.map((f) => (
                     <text key={f} x={(f - first) * CELL + 4} y={THREAD - 5} fontSize="10" className="num" fill="var(--color-faint)">
                       {steps(project, scene, shot, at, f)}

@@ -1,10 +1,11 @@
-import { type Project, type Shot, withPlaces } from '../shot';
 import { type Alignment, slid } from '../song';
 import { type Anchor, type BeatMap, beatToSeconds, secondsToBeat } from '../time';
 import { type Beats, median, type Seconds } from '../units';
+import { withPlaces } from './places';
+import type { Project, Shot } from './schema';
 
 /** What became of a project whose song was replaced by another mix of it. */
-export interface SlidProject {
+export interface RetimedProject {
   map: BeatMap;
   shots: Shot[];
   /** Shots that have no place any more, as they were. */
@@ -17,7 +18,7 @@ export interface SlidProject {
 }
 
 /** Where the beats of the old map are in the new recording, in its order; what lies between is filled from its own beats, or evenly. */
-function slidMap(
+function retimedMap(
   map: BeatMap,
   alignment: Alignment,
   fresh: BeatMap | null,
@@ -75,8 +76,14 @@ function shotAgain(shot: Shot, again: (anchor: Anchor) => Anchor | null): Shot |
  * planned bars. `fresh` is the new recording's own beat map, for what is new in it; `duration` its length in seconds. What lies in a stretch that is gone
  * is set aside and named.
  */
-export function slideProject(project: Project, old: BeatMap, alignment: Alignment, fresh: BeatMap | null, duration: Seconds): SlidProject {
-  const { map, place } = slidMap(old, alignment, fresh, duration);
+export function retimedToRecording(
+  project: Project,
+  old: BeatMap,
+  alignment: Alignment,
+  fresh: BeatMap | null,
+  duration: Seconds,
+): RetimedProject {
+  const { map, place } = retimedMap(old, alignment, fresh, duration);
   const [first, last] = [alignment.pieces[0], alignment.pieces[alignment.pieces.length - 1]];
   const moved = (beat: Beats): Beats | null => {
     const at = beat + old.bar1;
@@ -97,8 +104,8 @@ export function slideProject(project: Project, old: BeatMap, alignment: Alignmen
   const shots: Shot[] = [];
   const aside: Shot[] = [];
   for (const shot of project.shots) {
-    const slidShot = shotAgain(shot, again);
-    if (slidShot) shots.push(slidShot);
+    const retimedShot = shotAgain(shot, again);
+    if (retimedShot) shots.push(retimedShot);
     else {
       aside.push(shot);
       lost.push(`the shot “${shot.name}”`);

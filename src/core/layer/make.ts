@@ -1,5 +1,5 @@
 import type { Easing } from '../motion';
-import type { Key, Layer, Mask, Pin, Stand } from './layer-schema';
+import type { Key, Layer, Mask, Pin, Stand } from './schema';
 
 /** A number that is not keyed: one key on the shot's first beat. */
 export const still = (value: number): Key[] => [{ beat: 0, offset: 0, value, easing: 'linear' }];
@@ -20,6 +20,7 @@ export const pinAt = (beat: number, offset: number, source: number | null, speed
 export function plainLayer(id: string, name: string, tape: number, source: Layer['source'], pins: Pin[], more: Partial<Layer> = {}): Layer {
   return {
     id,
+    madeBy: 'user',
     name,
     on: true,
     tape,
@@ -40,7 +41,7 @@ export function plainLayer(id: string, name: string, tape: number, source: Layer
 }
 
 /** What every mask is before anything is said of it. */
-const PLAIN = { on: true, invert: false, combine: 'add', rides: false } as const;
+const PLAIN = { madeBy: 'user', on: true, invert: false, combine: 'add', rides: false } as const;
 
 type Drawn = Exclude<Mask['kind'], 'seam' | 'matte' | 'figure'>;
 /** A drawn mask as it is before anything is said of it. */

@@ -2,26 +2,27 @@ import { describe, expect, it } from 'vitest';
 import { emptyProject, keyAt, type Project, pinAt, plainLayer } from '../shot';
 import type { Alignment } from '../song';
 import { type BeatMap, beatToSeconds, constantBeatMap } from '../time';
-import { rehung } from './rehang';
-import { slideProject } from './slide';
+import { plainShot } from './propose';
+import { retimed } from './retime';
+import { retimedToRecording } from './retime-recording';
 
 const map = constantBeatMap(120, 0.5, 200);
 function laid(): Project {
   const project = emptyProject('p', 'Slide');
-  const shot = (id: string, from: number, to: number) => ({
-    id,
-    name: id,
-    start: { beat: from, offset: 0 },
-    end: { beat: to, offset: 2 },
-    overscan: 100,
-    layers: [
-      plainLayer('one', 'One', 0, { kind: 'take', takeId: 'a' }, [pinAt(0, 0, 1)], {
-        numbers: { scale: [keyAt(0, 0, 100), keyAt(2.25, 1, 110)] },
-      }),
-    ],
-    move: null,
-    hand: [],
-  });
+  const shot = (id: string, from: number, to: number) =>
+    plainShot(
+      id,
+      id,
+      { beat: from, offset: 0 },
+      { beat: to, offset: 2 },
+      {
+        layers: [
+          plainLayer('one', 'One', 0, { kind: 'take', takeId: 'a' }, [pinAt(0, 0, 1)], {
+            numbers: { scale: [keyAt(0, 0, 100), keyAt(2.25, 1, 110)] },
+          }),
+        ],
+      },
+    );
   return {
     ...project,
     song: {
@@ -53,7 +54,7 @@ const times = (shots: Project['shots'], on: BeatMap) =>
 
 describe('another mix: 3.217 s later and 2 % faster', () => {
   const alignment: Alignment = { share: 1, pieces: [{ from: 0, to: 100.5, offset: 3.217, rate: 1 / 1.02 }] };
-  const slid = slideProject(laid(), map, alignment, null, 102);
+  const slid = retimedToRecording(laid(), map, alignment, null, 102);
 
   it('moves every anchor to the right place within a millisecond, beats and offsets as they were', () => {
     const before = times(laid().shots, map);
@@ -82,7 +83,7 @@ describe('another edit', () => {
       { from: 28, to: 100.5, offset: -12, rate: 1 },
     ],
   };
-  const slid = slideProject(laid(), map, alignment, null, 88.5);
+  const slid = retimedToRecording(laid(), map, alignment, null, 88.5);
 
   it('sets aside and names what lay in the stretch that is gone, and closes up the rest', () => {
     expect(slid.shots.map((s) => s.id)).toEqual(['early', 'late']);
@@ -105,7 +106,7 @@ describe('another edit', () => {
 describe('what hangs on the song when its map changes', () => {
   it('stays at its instants', () => {
     const other = constantBeatMap(100, 0.2, 170);
-    const hung = rehung(laid(), map, other);
+    const hung = retimed(laid(), map, other);
     const [before, after] = [times(laid().shots, map), times(hung.shots, other)];
     for (const [i, t] of after.entries()) expect(Math.abs(t - before[i])).toBeLessThan(0.35);
     expect(beatToSeconds(other, hung.sound.song.gains[0].beat)).toBeCloseTo(beatToSeconds(map, 41), 9);

@@ -1,5 +1,6 @@
 import { type Keyframe, simplify, type Track } from '../motion';
 import type { Frames, Unit } from '../units';
+import type { MeasuredFall } from './facts';
 
 /** Inputs of the line's path when no footage was read: a straight run with one easing. */
 export function plainLine(length: Frames, featherPercent: number, easing: Keyframe['easing'] = 'ease in and out'): Track {
@@ -34,4 +35,12 @@ export function followLine(path: readonly Unit[], length: Frames, featherPercent
   const inside = samples.filter((k) => k.frame >= enter && k.frame <= done - enter);
   const joined: Track = [{ frame: 0, value: -over, easing: 'linear' }, ...inside, { frame: done, value: 100 + over, easing: 'linear' }];
   return simplify(joined, 1.2).map((k) => ({ ...k, value: Math.round(k.value * 10) / 10 }));
+}
+
+/** The mean of the takes' paths, resampled to 101 places. One path or more. */
+export function meanPath(falls: readonly MeasuredFall[]): Unit[] {
+  return Array.from({ length: 101 }, (_, i) => {
+    const values = falls.map(({ position }) => position[Math.round((i / 100) * (position.length - 1))]);
+    return values.reduce((a, b) => a + b, 0) / values.length;
+  });
 }

@@ -33,8 +33,12 @@ const pointSchema = z.object({
 /** Where a measured seam runs from a second of the shot on: from top to bottom, in per cent of the reference take's picture. */
 const standSchema = z.object({ from: finite.check(z.nonnegative()), points: z.array(pointSchema).check(z.minLength(2), z.maxLength(400)) });
 
+/** Whether the shot's move made it, and makes it anew, or it was added by hand. */
+const madeBy = z.enum(['move', 'user']);
+
 const mask = {
   id,
+  madeBy,
   on: z.boolean(),
   invert: z.boolean(),
   combine: z.enum(COMBINES),
@@ -85,6 +89,7 @@ export const SOUNDS = ['none', 'kept', 'stretched'] as const;
 /** One layer of a shot; the first is the lowest. */
 export const layerSchema = z.object({
   id,
+  madeBy,
   name: z.string().check(z.maxLength(100)),
   on: z.boolean(),
   tape: z.int().check(z.gte(0), z.lte(11)),

@@ -1,9 +1,10 @@
-import { type Project, type Shot, withPlaces } from '../shot';
 import { type Anchor, anchorAtFrame, type BeatMap, beatToSeconds, fps, resolveAnchor, secondsToBeat } from '../time';
 import type { Beats } from '../units';
+import { withPlaces } from './places';
+import type { Project, Shot } from './schema';
 
 /** What hangs on the beats of a song. */
-export interface Hung {
+export interface Retimed {
   shots: Project['shots'];
   inner: Project['inner'];
   parts: NonNullable<Project['song']>['parts'];
@@ -11,7 +12,7 @@ export interface Hung {
 }
 
 /** The same instants on a changed beat map: all that hangs on the song is laid on the beat division nearest to where it was. */
-export function rehung(project: Project, from: BeatMap, to: BeatMap): Hung {
+export function retimed(project: Project, from: BeatMap, to: BeatMap): Retimed {
   const { rate } = project.frame;
   const at = (beat: Beats) => secondsToBeat(to, beatToSeconds(from, beat));
   const again = (anchor: Anchor): Anchor => {

@@ -1,0 +1,86 @@
+import { type Keyframe, NO_LIMITS, speedTrackMap, type TimeMap, type Track, timeMap, valueAt } from '../motion';
+import { type BeatMap, type FrameRate, frameToSeconds, resolveAnchor } from '../time';
+import type { Beats, Frames } from '../units';
+import { LAYER_NUMBERS, type LayerNumber, maskNumber } from './numbers';
+import type { Key, Layer, Mask, Pin, Place } from './schema';
+
+/** A shot where it lies in the film: the beat its places count from, its first frame and the one after its last. */
+export interface Scene {
+  map: BeatMap;
+  rate: FrameRate;
+  beat: Beats;
+  first: Frames;
+  end: Frames;
+}
+
+/** The film frame of a place of a shot. */
+export function placeFrame({ map, rate, beat }: Scene, place: Place): Frames {
+  return resolveAnchor(map, { beat: beat + place.beat, offset: place.offset }, rate);
+}
+
+/** When a layer is there: its first frame and the one after its last, within the shot. */
+export function layerFrames(scene: Scene, layer: Layer): [Frames, Frames] {
+  const from = layer.from ? Math.max(scene.first, placeFrame(scene, layer.from)) : scene.first;
+  return [from, layer.to ? Math.min(scene.end, placeFrame(scene, layer.to)) : scene.end];
+}
+
+interface Kept<T> {
+  map: BeatMap;
+  rate: FrameRate;
+  beat: Beats;
+  value: T;
+}
+/** What follows from a list and where its shot lies is worked out once; lists are never changed in place. */
+function kept<From extends object, T>(store: WeakMap<From, Kept<T>>, from: From, { map, rate, beat }: Scene, make: () => T): T {
+  const known = store.get(from);
+  if (known && known.map === map && known.rate === rate && known.beat === beat) return known.value;
+  const value = make();
+  store.set(from, { map, rate, beat, value });
+  return value;
+}
+
+const tracks = new WeakMap<Key[], Kept<Track>>();
+/** Keys on the film's frames, ascending; of two on one frame the later in the list stands. */
+export function trackOf(scene: Scene, keys: Key[]): Track {
+  return kept(tracks, keys, scene, () => {
+    const onFrames = new Map<Frames, Keyframe>();
+    for (const { value, easing, ...place } of keys) {
+      const frame = placeFrame(scene, place);
+      onFrames.set(frame, { frame, value, easing });
+    }
+    return [...onFrames.values()].sort((a, b) => a.frame - b.frame);
+  });
+}
+
+/** A layer's number at a film frame (fractions allowed). */
+export function layerNumber(scene: Scene, layer: Layer, name: LayerNumber, frame: Frames): number {
+  const keys = layer.numbers[name];
+  return keys ? valueAt(trackOf(scene, keys), frame) : LAYER_NUMBERS[name].otherwise;
+}
+
+/** A mask's number at a film frame; `otherwise` of its kind where it is not set. */
+export function maskNumberAt(scene: Scene, mask: Mask, name: string, frame: Frames): number {
+  const keys = mask.numbers[name];
+  return keys ? valueAt(trackOf(scene, keys), frame) : (maskNumber(mask.kind, name)?.otherwise ?? 0);
+}
+
+const times = new WeakMap<Pin[], Kept<{ limits: Layer['limits']; speed: Key[] | undefined; time: TimeMap }>>();
+/** How a layer's source runs: output second of the film to second of the source. */
+export function layerTime(scene: Scene, { pins, limits, numbers: { speed } }: Layer): TimeMap {
+  const known = kept(times, pins, scene, () => ({ limits, speed, time: makeTime(scene, pins, limits, speed) }));
+  if (known.limits === limits && known.speed === speed) return known.time;
+  Object.assign(known, { limits, speed, time: makeTime(scene, pins, limits, speed) });
+  return known.time;
+}
+
+function makeTime(scene: Scene, pins: Pin[], limits: Layer['limits'], speed: Key[] | undefined): TimeMap {
+  const { rate } = scene;
+  if (speed) {
+    const pin = pins.find((p) => p.source !== null) ?? pins[0];
+    return speedTrackMap(trackOf(scene, speed), frameToSeconds(1, rate), placeFrame(scene, pin), pin.source ?? 0);
+  }
+  return timeMap(
+    pins.map((pin) => ({ ...pin, at: frameToSeconds(placeFrame(scene, pin), rate) })),
+    limits ? { fastest: limits.fastest, acceleration: limits.acceleration ?? Number.POSITIVE_INFINITY } : NO_LIMITS,
+  );
+}

@@ -1,0 +1,35 @@
+import { type Layer, plainLayer } from '../layer';
+import type { MoveContext } from '../moves';
+import { applied, inverted } from '../picture';
+import { footageOf } from './footage';
+import { sourceMap } from './placement';
+import { sceneOf } from './scene';
+import type { Project, Shot } from './schema';
+
+/** Where a shot's move is laid out. */
+export function moveContext(project: Project, shot: Shot): MoveContext {
+  const { frame } = project;
+  const layer = (id: string, name: string, tape: number, source: Layer['source'], pins: Layer['pins'], more: Partial<Layer>) =>
+    plainLayer(id, name, tape, source, pins, {
+      ...more,
+      madeBy: 'move',
+      masks: (more.masks ?? []).map((mask) => ({ ...mask, madeBy: 'move' as const })),
+    });
+  return {
+    scene: sceneOf(project, shot),
+    frame,
+    footage: (takeId) => footageOf(project, takeId),
+    take: (id, name, takeId, pins, more) =>
+      layer(id, name, project.takes.find((t) => t.id === takeId)?.tape ?? 0, { kind: 'take', takeId }, pins, more),
+    picture: (id, name, mediaId, pins, more) => layer(id, name, 0, { kind: 'still', mediaId }, pins, more),
+    onFrame: (takeId) => {
+      // As the take lies there before it is moved.
+      const media = footageOf(project, takeId);
+      const toFrame = inverted(sourceMap(frame, media, shot.overscan, null));
+      return ({ x, y }) => {
+        const at = applied(toFrame, { x: (x / 100) * media.width, y: (y / 100) * media.height });
+        return { x: (100 * at.x) / frame.width, y: (100 * at.y) / frame.height };
+      };
+    },
+  };
+}

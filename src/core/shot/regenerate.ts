@@ -1,0 +1,41 @@
+import type { Layer } from '../layer';
+import { kindOf } from '../moves';
+import { moveContext } from './move-context';
+import type { Project, Shot } from './schema';
+
+/** What was overridden by hand put back on a fresh layer. */
+function withOverrides(fresh: Layer, old: Layer, overrides: readonly string[]): Layer {
+  const mine = (name: string) => overrides.includes(name);
+  const numbers = { ...fresh.numbers };
+  for (const [name, keys] of Object.entries(old.numbers)) if (mine(`${fresh.id}.${name}`)) numbers[name as keyof Layer['numbers']] = keys;
+  const masks = fresh.masks.map((mask) => {
+    const known = old.masks.find((m) => m.id === mask.id);
+    if (!known) return mask;
+    const kept = Object.entries(known.numbers).filter(([name]) => mine(`${fresh.id}.${mask.id}.${name}`));
+    return { ...mask, numbers: { ...mask.numbers, ...Object.fromEntries(kept) } };
+  });
+  const added = old.masks.filter((m) => m.madeBy === 'user');
+  return { ...fresh, numbers, masks: [...masks, ...added], pins: mine(`${fresh.id}.pins`) ? old.pins : fresh.pins };
+}
+
+/**
+ * The shot with its move run anew. Keys, pins and masks overridden by hand stay, as do layers and masks that were added; all else is as
+ * the move makes it. A shot without a move comes back as it is.
+ */
+export function regenerate(project: Project, shot: Shot): Shot {
+  const { move } = shot;
+  if (!move) return shot;
+  const made = kindOf(move).layers(moveContext(project, shot), move);
+  const before = new Map(shot.layers.map((layer) => [layer.id, layer]));
+  const layers = made.map((layer) => {
+    const old = before.get(layer.id);
+    return old?.madeBy === 'move' ? withOverrides(layer, old, shot.overrides) : layer;
+  });
+  return { ...shot, layers: [...layers, ...shot.layers.filter((layer) => layer.madeBy === 'user')] };
+}
+
+/** The frame on which a shot is best looked at: its move's own, or its first. */
+export function posterFrame(project: Project, shot: Shot): number {
+  const context = moveContext(project, shot);
+  return shot.move ? kindOf(shot.move).poster(context, shot.move) : context.scene.first;
+}
