@@ -33,7 +33,7 @@ test('the page: a shot dragged over bars, moved, trimmed, copied, repeated, put 
   const middle = { x: box.x + box.width / 2, y: box.y + 20 };
   await drag(page, middle, { ...middle, x: middle.x + bar });
   await expect.poll(async () => (await kept(page)).shots[0].start.beat).toBe(8);
-  await page.getByLabel('Comes to rest on').selectOption('half beat');
+  await page.getByLabel('Snap to').selectOption('half beat');
   const end = await page.getByTestId('trim-end').boundingBox();
   if (!end) throw new Error('no end to trim');
   const grip = { x: end.x + end.width / 2, y: end.y + 20 };
@@ -148,7 +148,7 @@ test('masks drawn on the picture: an outline whose points are dragged and keyed,
   await expect.poll(async () => (await mask())?.numbers.x0.length).toBe(2);
   expect((await mask())?.numbers.x0[1].value).toBeLessThan(33);
   await page.getByLabel('Draw a mask').first().selectOption('ellipse');
-  await page.getByTestId('layer').first().getByLabel('With those before it').last().selectOption('subtract');
+  await page.getByTestId('layer').first().getByLabel('Mask mode').last().selectOption('subtract');
   await page.getByTestId('mask-middle').focus();
   await page.keyboard.press('ArrowRight');
   expect(await mask()).toMatchObject({ kind: 'ellipse', combine: 'subtract', rides: false });

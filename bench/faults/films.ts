@@ -101,7 +101,7 @@ async function batchOfFiles(browser: Browser, url: string, files: readonly Hande
     await page.getByRole('heading', { name: 'Takes' }).or(page.getByText('Nothing to measure yet')).first().waitFor({ timeout: LIMIT });
     const kept = (await storedProjects(page))[0].document.media.length;
     const shown = await alertsOn(page);
-    const unclear = shown.find((text) => !isClear(text.replace(/ ?Put away$/, '')));
+    const unclear = shown.find((text) => !isClear(text.replace(/ ?Dismiss$/, '')));
     if (kept !== taken.size) tally.count('what was taken in, after a reload', 'lost', `${taken.size} before, ${kept} after`);
     else if (watch.said) tally.count('what was taken in, after a reload', 'crashed', watch.said);
     else if (unclear) tally.count('what was taken in, after a reload', 'wrong sentence', unclear);
@@ -163,7 +163,7 @@ async function batchOfProjects(browser: Browser, url: string, files: readonly Ha
       await page.getByTestId('project-file').waitFor({ state: 'attached' });
       const before = await storedProjects(page);
       await page.evaluate(() => {
-        for (const b of document.querySelectorAll<HTMLButtonElement>('button')) if (b.textContent === 'Put away') b.click();
+        for (const b of document.querySelectorAll<HTMLButtonElement>('button')) if (b.textContent === 'Dismiss') b.click();
       });
       const began = Date.now();
       await page.getByTestId('project-file').setInputFiles({ name: file.name, mimeType: 'application/zip', buffer: file.bytes });
@@ -179,7 +179,7 @@ async function batchOfProjects(browser: Browser, url: string, files: readonly Ha
       const kept =
         JSON.stringify(after.find((p) => p.id === 'own')?.document) === JSON.stringify(before.find((p) => p.id === 'own')?.document);
       const opened = after.length > before.length;
-      const sentence = (alerts[0] ?? '').replace(/ ?(Free some space ?)?Put away$/, '');
+      const sentence = (alerts[0] ?? '').replace(/ ?(Free some space ?)?Dismiss$/, '');
       const report = `${file.what}; ${time} ms; ${alerts[0] ?? 'opened'}`;
       const first = judged({ crashed: watch.said, kept, said: alerts.length > 0, opened, time, sentence });
       // What was refused left everything as it was; a restart now and then shows that it did.

@@ -21,7 +21,7 @@ const give = async (page: Page, { name, bytes }: Film) => {
 const alerts = async (page: Page) =>
   (await page.getByRole('alert').allTextContents())
     .filter((t) => t !== '')
-    .map((t) => t.replace(/ ?(Try again ?)?(Free some space ?)?Put away$/, ''));
+    .map((t) => t.replace(/ ?(Try again ?)?(Free some space ?)?Dismiss$/, ''));
 const rate = (page: Page) => page.getByRole('button', { name: 'Rate good' }).first().click({ timeout: 5000 });
 const ratings = async (page: Page) => JSON.stringify((await storedProjects(page))[0]?.document.takes.map((t) => t.rating));
 

@@ -1,1 +1,3 @@
-export { applyFix, checkProject, eventsOf, type Finding, type MeasuredTake } from './check';
+export { applyFix, checkProject, RULES } from './check';
+export { eventsOf } from './off-the-beat';
+export type { Finding, MeasuredTake } from './rule';

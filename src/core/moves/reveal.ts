@@ -265,7 +265,7 @@ const FIELDS: readonly Field<Reveal>[] = [
       ['line', 'a line that passes'],
       ['ring', 'a ring that grows'],
       ['rectangle', 'a rectangle that grows'],
-      ['figure', 'an outline of somebody that spreads'],
+      ['figure', 'the performer’s outline, spreading'],
       ['drawn', 'what is drawn on the picture'],
     ],
   },

@@ -283,8 +283,8 @@ const PANEL_FIELDS: readonly Field<PanelUse>[] = [
   { is: 'number', label: 'Down', unit: '%', of: 'y', min: -200, max: 200, said: 'Push a panel’s picture' },
   {
     is: 'track',
-    label: 'Follow whoever is in it',
-    said: 'Follow them in a panel',
+    label: 'Follow the performer',
+    said: 'Follow the performer in a panel',
     take: ({ takeId }) => takeId,
     get: ({ track }) => track,
     set: (_, track) => ({ track }),

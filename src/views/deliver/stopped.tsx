@@ -44,7 +44,7 @@ export function Stopped({ project, first, fault, onLeave, onAway }: StoppedProps
           Go to the frame
         </Link>
         <Button kind="quiet" onClick={onAway}>
-          Put away
+          Dismiss
         </Button>
       </div>
     </div>

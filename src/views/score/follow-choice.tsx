@@ -24,7 +24,7 @@ export function FollowChoice({
   return (
     <div className="space-y-1">
       {doing !== null ? (
-        <Working text="Finding them in the take" done={doing} />
+        <Working text="Finding the performer in the take" done={doing} />
       ) : (
         <Tick ticked={track !== null} onTick={(on) => (on ? find() : onChange(null))}>
           {label}

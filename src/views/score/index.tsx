@@ -96,7 +96,7 @@ export function ScoreView() {
             onChange={(n) => setBars(Number(n))}
           />
           <SelectField
-            label="Comes to rest on"
+            label="Snap to"
             value={snap}
             options={SNAPS.map((s) => [s, s] as const)}
             onChange={(s) => useScore.setState({ snap: s as Snap })}

@@ -73,7 +73,7 @@ function MaskRow({ shot, layer, mask }: { shot: Shot; layer: Layer; mask: Mask }
           On
         </Tick>
         <Tick ticked={mask.invert} onTick={(invert) => change('Turn a mask inside out', { invert })} className="text-sm">
-          Inside out
+          Invert
         </Tick>
         <Tick ticked={mask.rides} onTick={(rides) => change('Let a mask ride', { rides })} className="text-sm">
           Moves with its picture
@@ -87,7 +87,7 @@ function MaskRow({ shot, layer, mask }: { shot: Shot; layer: Layer; mask: Mask }
         </Button>
       </div>
       <SelectField
-        label="With those before it"
+        label="Mask mode"
         value={mask.combine}
         options={COMBINES.map((c) => [c, { add: 'added', subtract: 'taken away', intersect: 'only where both are' }[c]] as const)}
         onChange={(combine) => change('Combine masks otherwise', { combine: combine as Mask['combine'] })}
@@ -150,12 +150,12 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
             <NumberButton key={name} shot={shot} layer={layer} at={{ shotId: shot.id, layerId: layer.id, maskId: null, name }} />
           ))}
           <select
-            aria-label="Key another number"
+            aria-label="Add a keyframed property"
             className="min-h-11 rounded-full border border-rule bg-sheet px-2 text-sm sm:min-h-8"
             value=""
             onChange={(e) => choose({ shotId: shot.id, layerId: layer.id, maskId: null, name: e.target.value })}
           >
-            <option value="">Key another…</option>
+            <option value="">Add a keyframed property…</option>
             {others.map((name) => (
               <option key={name} value={name}>
                 {LAYER_NUMBERS[name].label}
@@ -171,10 +171,10 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
             onChange={(blend) => change('Blend otherwise', { blend: blend as Layer['blend'] })}
           />
           <SelectField
-            label="Beyond its edge"
+            label="Edges"
             value={layer.edge}
             options={[
-              ['clear', 'nothing'],
+              ['clear', 'clear beyond them'],
               ['mirror', 'the picture mirrored'],
             ]}
             onChange={(edge) => change('Change the edge', { edge: edge as Layer['edge'] })}

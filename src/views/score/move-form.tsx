@@ -50,7 +50,7 @@ export function MoveForm({ project, shot, move }: { project: Project; shot: Shot
       {doing !== null && <Working text="Reading the takes" done={doing} />}
       {said && <Note level="unsure">{said}</Note>}
       {lacking.length > 0 && doing === null && (
-        <Button onClick={() => change('Find the performer in a take', () => ({}))}>Find them in the take</Button>
+        <Button onClick={() => change('Find the performer in a take', () => ({}))}>Find the performer in the take</Button>
       )}
       <FormFields
         project={project}

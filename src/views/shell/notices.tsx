@@ -55,7 +55,7 @@ export function Notices() {
             </Link>
           )}{' '}
           <button type="button" className={act} onClick={() => useProject.setState({ problem: '' })}>
-            Put away
+            Dismiss
           </button>
         </Line>
       )}
@@ -63,7 +63,7 @@ export function Notices() {
         <Line level="fix">
           {notice}{' '}
           <button type="button" className={act} onClick={() => useProject.setState({ notice: '' })}>
-            Put away
+            Dismiss
           </button>
         </Line>
       )}
@@ -82,7 +82,7 @@ export function Notices() {
           </Link>
           .{' '}
           <button type="button" className={act} onClick={() => useProject.setState({ setAside: [] })}>
-            Put away
+            Dismiss
           </button>
         </Line>
       )}
