@@ -15,6 +15,7 @@ import {
   still,
   takesOf,
 } from '@/core/shot';
+import { type Source, sourceKind } from '@/core/sources';
 import { frameToSeconds } from '@/core/time';
 import type { Progress } from './jobs';
 import { keepCutOut, keepOutline, keepPlate } from './kept';
@@ -99,8 +100,10 @@ export function addTakeLayer(project: Project, shotId: string, takeId: string, f
   onTop(shotId, 'Add a take', plainLayer(`layer-${short()}`, 'Another take', take.tape, { kind: 'take', takeId }, [pinAt(0, 0, from)]));
 }
 
-export function addColourLayer(shotId: string): void {
-  onTop(shotId, 'Add a colour', plainLayer(`layer-${short()}`, 'Colour', 0, { kind: 'colour', r: 0, g: 0, b: 0 }, [pinAt(0, 0, 0)]));
+/** One more layer of a source that needs nothing to begin with. */
+export function addFreshLayer(shotId: string, kind: Source['kind']): void {
+  const { name, fresh } = sourceKind({ kind });
+  if (fresh) onTop(shotId, `Add a ${name.toLowerCase()}`, plainLayer(`layer-${short()}`, name, 0, fresh, [pinAt(0, 0, 0)]));
 }
 
 /** The empty set on top of a shot through a patch in its middle, to hide what was left standing. */

@@ -1,6 +1,6 @@
 import { type CleanPlate, gridFactor } from '@/core/measure';
 import { blackPlanes, compose, type Planes, reducedPlanes, takeToProject, wholeLayer } from '@/core/picture';
-import { correctionAt, type Footage, gainsAt, sourceMap, type Take } from '@/core/shot';
+import { correctionAt, type Footage, fillFrame, gainsAt, type Take } from '@/core/shot';
 import { openMedia } from './files';
 import { FrameReader, planesOf, reduceFor } from './frames';
 
@@ -14,7 +14,7 @@ export interface LaidTake {
 export function laidOn(planes: Planes, { media, correction }: LaidTake, time: number, factor: number, below: Planes | null): Planes {
   const move = correctionAt(correction, time);
   const gains = gainsAt(correction, time);
-  const map = sourceMap(media, media, 100, move);
+  const map = fillFrame(media, media, 100, move);
   const top = wholeLayer(planes, {
     map: { ...map, c: map.c / factor, f: map.f / factor },
     colour: takeToProject(media.colour, { r: 1 / gains.r, g: 1 / gains.g, b: 1 / gains.b }),

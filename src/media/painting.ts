@@ -1,15 +1,22 @@
-import { blackPlanes, type ComposeLayer, type Coverage, compose, fromRgba, type Planes, wholeLayer } from '@/core/picture';
-import { type LayerDescription, type PictureDescription, reducedSource } from '@/core/shot';
+import { blackPlanes, type ComposeLayer, type Coverage, compose, type Planes, wholeLayer } from '@/core/picture';
+import { type LayerDescription, type PictureDescription, pictureWithin, reducedSource } from '@/core/shot';
+import { type FrameRequest, type SourceDescription, sourceKind } from '@/core/sources';
 import { between } from './flow';
 import type { Pictures, Reduced } from './pictures';
 
 /** Gives the frame of a take shown at a second; asked in the order the picture's layers are drawn. */
 export type TakeFrames = (takeId: string, mediaId: string, time: number, path: string) => Promise<Reduced>;
 
-function evenColour({ r, g, b }: { r: number; g: number; b: number }): Planes {
-  const pixel = [r, g, b, 1].map((v) => Math.round(255 * v));
-  return fromRgba(Uint8Array.from([...pixel, ...pixel, ...pixel, ...pixel]), 2, 2);
+/** What a source is read with: the frames of takes, the kept pictures, and the layer's own path. */
+interface ReadEnv {
+  frames: TakeFrames;
+  pictures: Pictures;
+  path: string;
 }
+type SourceReader<K extends SourceDescription['kind']> = (
+  source: Extract<SourceDescription, { kind: K }>,
+  env: ReadEnv,
+) => Promise<Reduced>;
 
 /** A kept picture; one that cannot be read is missing here, where that is let pass. */
 function kept<T>({ faults, lenient }: Pictures, id: string, of: ReadonlyMap<string, T>): T | undefined {
@@ -25,22 +32,35 @@ function* coverageFiles(coverage: Coverage | null): Generator<string> {
   else if (coverage?.kind === 'figure') yield coverage.figureId;
 }
 
-async function sourceOf(layer: LayerDescription, path: string, frames: TakeFrames, pictures: Pictures): Promise<Reduced> {
-  const { source } = layer;
-  if (source.kind === 'colour') return { planes: evenColour(source), reduce: 1 };
-  if (source.kind === 'still') return kept(pictures, source.mediaId, pictures.stills) ?? { planes: blackPlanes(2, 2), reduce: 1 };
-  if (source.kind === 'picture') {
-    const planes = blackPlanes(source.picture.width, source.picture.height);
-    await paint(source.picture, planes, frames, pictures, `${path}/`);
+/** The frame of a take at a second; between two of its frames both, blended or moved towards each other. */
+const readTake: SourceReader<'take'> = async ({ takeId, mediaId, time, next }, { frames, path }) => {
+  const here = await frames(takeId, mediaId, time, path);
+  if (!next) return here;
+  const after = await frames(takeId, mediaId, next.time, `${path}+`);
+  if (next.flow) return { ...here, planes: await between(here.planes, after.planes, next.share) };
+  const planes = blackPlanes(here.planes.width, here.planes.height);
+  compose([wholeLayer(here.planes), wholeLayer(after.planes, { opacity: next.share })], planes);
+  return { ...here, planes };
+};
+
+const readStill: SourceReader<'still'> = async ({ mediaId }, { pictures }) =>
+  kept(pictures, mediaId, pictures.stills) ?? { planes: blackPlanes(2, 2), reduce: 1 };
+
+/** The pixel half of the kinds of source that read files. */
+const READERS: { [K in SourceDescription['kind']]?: SourceReader<K> } = { take: readTake, still: readStill };
+
+async function sourceOf({ source, size }: LayerDescription, env: ReadEnv): Promise<Reduced> {
+  const within = pictureWithin(source);
+  if (within) {
+    const planes = blackPlanes(within.width, within.height);
+    await paint(within, planes, env.frames, env.pictures, `${env.path}/`);
     return { planes, reduce: 1 };
   }
-  const here = await frames(source.takeId, source.mediaId, source.time, path);
-  if (!source.next) return here;
-  const next = await frames(source.takeId, source.mediaId, source.next.time, `${path}+`);
-  if (source.next.flow) return { ...here, planes: await between(here.planes, next.planes, source.next.share) };
-  const planes = blackPlanes(here.planes.width, here.planes.height);
-  compose([wholeLayer(here.planes), wholeLayer(next.planes, { opacity: source.next.share })], planes);
-  return { ...here, planes };
+  const made = sourceKind(source).make?.(source, size);
+  if (made) return { planes: made, reduce: 1 };
+  const read = READERS[source.kind] as SourceReader<SourceDescription['kind']> | undefined;
+  if (!read) throw new Error(`Nothing reads sources of the kind “${source.kind}”.`);
+  return read(source, env);
 }
 
 /** Draws a picture from its description: sources first, all at once, then the layers over one another. The only way anything is drawn. */
@@ -49,16 +69,17 @@ export async function paint(picture: PictureDescription, out: Planes, frames: Ta
   const asked = await Promise.allSettled(
     picture.layers.map(async (layer): Promise<ComposeLayer> => {
       for (const id of coverageFiles(layer.coverage)) kept(pictures, id, pictures.mattes);
-      const { planes, reduce } = await sourceOf(layer, `${path}${picture.shotId}.${layer.layerId}`, frames, pictures);
+      const { planes, reduce } = await sourceOf(layer, { frames, pictures, path: `${path}${picture.shotId}.${layer.layerId}` });
+      const { endless } = sourceKind(layer.source);
       const { map, colour, coverage, opacity, blend, edge, soften, motion } = layer;
       return {
         planes,
-        map: layer.source.kind === 'colour' ? WHOLE : reducedSource(map, reduce),
+        map: endless ? WHOLE : reducedSource(map, reduce),
         colour,
         coverage,
         opacity,
         blend,
-        edge: layer.source.kind === 'colour' ? 'mirror' : edge,
+        edge: endless ? 'mirror' : edge,
         soften,
         motion: motion && { ...motion, stands: motion.stands.map((stand) => ({ ...stand, map: reducedSource(stand.map, reduce) })) },
       };
@@ -78,19 +99,20 @@ const WHOLE = { a: 0, b: 0, c: 1, d: 0, e: 0, f: 1 };
 export function* filesOf(picture: PictureDescription): Generator<string> {
   for (const { source, coverage } of picture.layers) {
     yield* coverageFiles(coverage);
-    if (source.kind === 'picture') yield* filesOf(source.picture);
-    if (source.kind === 'take' || source.kind === 'still') yield source.mediaId;
+    const within = pictureWithin(source);
+    if (within) yield* filesOf(within);
+    const kind = sourceKind(source);
+    yield* kind.stills(source);
+    for (const { mediaId } of kind.requests(source)) yield mediaId;
   }
 }
 
-/** Every take a picture asks for, with its second, in the order it is asked. */
-export function* asked(picture: PictureDescription, path = ''): Generator<{ takeId: string; mediaId: string; time: number; path: string }> {
+/** Every frame of a take that a picture asks for, in the order it is asked; two of one layer are told apart by their path. */
+export function* asked(picture: PictureDescription, path = ''): Generator<FrameRequest & { path: string }> {
   for (const layer of picture.layers) {
     const here = `${path}${picture.shotId}.${layer.layerId}`;
-    const { source } = layer;
-    if (source.kind === 'picture') yield* asked(source.picture, `${here}/`);
-    if (source.kind !== 'take') continue;
-    yield { takeId: source.takeId, mediaId: source.mediaId, time: source.time, path: here };
-    if (source.next) yield { takeId: source.takeId, mediaId: source.mediaId, time: source.next.time, path: `${here}+` };
+    const within = pictureWithin(layer.source);
+    if (within) yield* asked(within, `${here}/`);
+    for (const [i, request] of sourceKind(layer.source).requests(layer.source).entries()) yield { ...request, path: here + '+'.repeat(i) };
   }
 }

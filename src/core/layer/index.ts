@@ -1,3 +1,4 @@
+export { idSchema as id } from '../sources';
 export { figureMask, keyAt, matteMask, pinAt, plainLayer, plainMask, seamMask, still } from './make';
 export { LAYER_NUMBERS, type LayerNumber, maskNumber, type NumberKind } from './numbers';
 export { layerFrames, layerNumber, layerTime, maskNumberAt, placeFrame, type Scene, trackOf } from './scene';
@@ -7,7 +8,6 @@ export {
   beatSchema,
   FURTHEST_BEAT,
   finite,
-  id,
   type Key,
   type Layer,
   layerSchema,

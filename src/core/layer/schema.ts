@@ -1,9 +1,9 @@
 import * as z from 'zod/mini';
 import { EASING_NAMES, WAYS } from '../motion';
 import { BLEND_MODES, COMBINES } from '../picture';
+import { idSchema as id, sourceSchema } from '../sources';
 import { LAYER_NUMBER_NAMES, maskNumber } from './numbers';
 
-export const id = z.string().check(z.minLength(1), z.maxLength(80));
 /** Any number a project may hold: far beyond what is ever meant, and small enough to reckon with. */
 export const finite = z.number().check(z.gte(-1e7), z.lte(1e7));
 /** The furthest beat there is: two hours at 300 beats a minute and then some. */
@@ -71,15 +71,6 @@ const pinSchema = z.object({
   speed: finite.check(z.gte(0), z.lte(64)),
   way: z.enum(WAYS),
 });
-
-const sourceSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('take'), takeId: id }),
-  z.object({ kind: z.literal('shot'), shotId: id }),
-  /** A picture that stands still: a clean plate kept with the project. */
-  z.object({ kind: z.literal('still'), mediaId: id }),
-  /** An even colour, R'G'B' 0 to 1. */
-  z.object({ kind: z.literal('colour'), r: share, g: share, b: share }),
-]);
 
 /** What is shown between two frames of the take: the one before again, both blended, or both moved towards each other along what moves. */
 export const BETWEENS = ['repeat', 'blend', 'flow'] as const;

@@ -7,36 +7,28 @@ import {
   type Edge,
   fills,
   type Gains,
-  IDENTITY_COLOUR,
   inverted,
   joined,
   type Motion,
   STAY,
   samplesFor,
-  takeToProject,
   travelOf,
 } from '../picture';
+import { nestedIn, type Size, type SourceContext, type SourceDescription, sourceKind } from '../sources';
 import { type FrameRate, frameToSeconds, resolveAnchor } from '../time';
 import type { Frames, Pixels, Seconds, Unit } from '../units';
 import { footageOf } from './footage';
 import { layerCoverage, type MaskGround } from './mask-coverage';
-import { layerMove, sourceMap } from './placement';
+import { layerMove } from './placement';
 import { beatMapOf, sceneOf, sceneWithin, shotFrames } from './scene';
 import type { Correction, Project, Shot, SoundClip } from './schema';
-
-/** Where a layer's picture comes from, with all times resolved. */
-export type SourceDescription =
-  /** A frame of a take's file; `next` brings the frame after it in by a share, blended or moved along what moves. */
-  | { kind: 'take'; takeId: string; mediaId: string; time: Seconds; next: { time: Seconds; share: Unit; flow: boolean } | null }
-  | { kind: 'picture'; picture: PictureDescription }
-  | { kind: 'still'; mediaId: string }
-  /** An even colour, R'G'B'. */
-  | { kind: 'colour'; r: Unit; g: Unit; b: Unit };
 
 /** One layer of a picture with all numbers resolved; plain data. */
 export interface LayerDescription {
   layerId: string;
   source: SourceDescription;
+  /** Of its source, pixels. */
+  size: Size;
   /** Output pixels to pixels of the upright source. */
   map: Affine;
   colour: ColourMatrix;
@@ -114,73 +106,40 @@ export function correctionAt(correction: Correction | null, time: Seconds): Corr
 /** How deep shots may lie within shots. */
 const DEEPEST = 6;
 
-interface Size {
-  width: Pixels;
-  height: Pixels;
-}
-
-interface Stage {
-  source: SourceDescription;
-  size: Size;
-  base: Affine;
-  colour: ColourMatrix;
-}
-
-function takeStage(project: Project, shot: Shot, scene: Scene, layer: Layer, takeId: string, frame: Frames): Stage | null {
-  const take = project.takes.find((t) => t.id === takeId);
-  const media = project.media.find((m) => m.id === take?.mediaId);
-  if (!take || !media) return null;
-  const time = layerSecond(project, scene, layer, frame);
-  const rate = media.fps || 25;
-  const light = 2 ** layerNumber(scene, layer, 'exposure', frame);
-  const gains = gainsAt(take.correction, time);
-  const between = time * rate - Math.floor(time * rate + 1e-6);
-  // Only a run that does not meet the take's own frames needs one between them.
-  const blend = layer.between !== 'repeat' && between > 0.05 && between < 0.95;
-  return {
-    source: {
-      kind: 'take',
-      takeId,
-      mediaId: media.id,
-      time,
-      next: blend ? { time: Math.min(time + 1 / rate, media.duration - 0.5 / rate), share: between, flow: layer.between === 'flow' } : null,
+/** What a layer's source describes of itself at a frame; null where nothing is seen of it. */
+function stageOf(project: Project, shot: Shot, scene: Scene, layer: Layer, frame: Frames, depth: number) {
+  const second = layerSecond(project, scene, layer, frame);
+  const context: SourceContext = {
+    frame: project.frame,
+    overscan: shot.overscan,
+    second,
+    light: 2 ** layerNumber(scene, layer, 'exposure', frame),
+    between: layer.between,
+    take: (takeId) => {
+      const take = project.takes.find((t) => t.id === takeId);
+      const media = project.media.find((m) => m.id === take?.mediaId);
+      if (!take || !media) return null;
+      const { id: mediaId, fps, duration, colour } = media;
+      const [move, gains] = [correctionAt(take.correction, second), gainsAt(take.correction, second)];
+      return { mediaId, size: media, fps, duration, colour, move, gains };
     },
-    size: media,
-    base: sourceMap(project.frame, media, shot.overscan, correctionAt(take.correction, time)),
-    colour: takeToProject(media.colour, { r: light / gains.r, g: light / gains.g, b: light / gains.b }),
+    still: (mediaId) => project.media.find((m) => m.id === mediaId) ?? null,
+    shot: (shotId) => {
+      const inner = project.inner.find((s) => s.id === shotId) ?? project.shots.find((s) => s.id === shotId);
+      if (!inner || depth >= DEEPEST) return null;
+      const there = sceneWithin(project, scene, layer, inner);
+      const run = Math.round((second * scene.rate.num) / scene.rate.den);
+      return describeShot(project, inner, there, Math.min(there.first + Math.max(run, 0), there.end - 1), depth + 1);
+    },
   };
+  return sourceKind(layer.source).describe(context, layer.source);
 }
 
-function shotStage(project: Project, scene: Scene, layer: Layer, shotId: string, frame: Frames, depth: number): Stage | null {
-  const inner = project.inner.find((s) => s.id === shotId) ?? project.shots.find((s) => s.id === shotId);
-  if (!inner || depth >= DEEPEST) return null;
-  const there = sceneWithin(project, scene, layer, inner);
-  const run = Math.round((layerSecond(project, scene, layer, frame) * scene.rate.num) / scene.rate.den);
-  const at = Math.min(there.first + Math.max(run, 0), there.end - 1);
-  const picture = describeShot(project, inner, there, at, depth + 1);
-  const light = 2 ** layerNumber(scene, layer, 'exposure', frame);
-  const colour = light === 1 ? IDENTITY_COLOUR : takeToProject({ matrix: 'bt709', fullRange: false }, { r: light, g: light, b: light });
-  return { source: { kind: 'picture', picture }, size: project.frame, base: STAY, colour };
-}
+/** The picture within what a layer shows; null where there is none. Only pictures described here lie within others. */
+export const pictureWithin = (source: SourceDescription) => nestedIn(source) as PictureDescription | null;
 
-function stageOf(project: Project, shot: Shot, scene: Scene, layer: Layer, frame: Frames, depth: number): Stage | null {
-  const { source } = layer;
-  if (source.kind === 'take') return takeStage(project, shot, scene, layer, source.takeId, frame);
-  if (source.kind === 'shot') return shotStage(project, scene, layer, source.shotId, frame, depth);
-  if (source.kind === 'colour') return { source, size: project.frame, base: STAY, colour: IDENTITY_COLOUR };
-  const media = project.media.find((m) => m.id === source.mediaId);
-  return media ? { source, size: media, base: sourceMap(project.frame, media, shot.overscan, null), colour: IDENTITY_COLOUR } : null;
-}
-
-/** A layer at a frame with the size of its source; null where nothing is seen of it. */
-function describeLayer(
-  project: Project,
-  shot: Shot,
-  scene: Scene,
-  layer: Layer,
-  frame: Frames,
-  depth: number,
-): { description: LayerDescription; size: Size } | null {
+/** A layer at a frame; null where nothing is seen of it. */
+function describeLayer(project: Project, shot: Shot, scene: Scene, layer: Layer, frame: Frames, depth: number): LayerDescription | null {
   const [from, to] = layerFrames(scene, layer);
   const opacity = layerNumber(scene, layer, 'opacity', frame) / 100;
   if (!layer.on || frame < from || frame >= to || opacity <= 0) return null;
@@ -197,9 +156,10 @@ function describeLayer(
     move: layerMove(scene, layer, at, film),
   });
   const here = ground(frame);
-  const description: LayerDescription = {
+  return {
     layerId: layer.id,
     source: stage.source,
+    size: { width: stage.size.width, height: stage.size.height },
     map: joined(stage.base, inverted(here.move)),
     colour: stage.colour,
     coverage: layerCoverage(here, layer, frame),
@@ -209,7 +169,6 @@ function describeLayer(
     soften: (layerNumber(scene, layer, 'blur', frame) / 100) * film.height,
     motion: layer.shutter > 0 ? exposure(ground, stage.base, layer, frame, film) : null,
   };
-  return { description, size: stage.size };
 }
 
 /** A layer through the exposure, which lies about the frame's instant; null where it stays put. `base` leads from where it would lie to its source. */
@@ -247,16 +206,16 @@ function describeShot(project: Project, shot: Shot, scene: Scene, frame: Frames,
   for (const layer of shot.layers.toReversed()) {
     const seen = describeLayer(project, shot, scene, layer, frame, depth);
     if (!seen) continue;
-    layers.unshift(seen.description);
-    if (covers(seen.description, seen.size, project.frame)) break;
+    layers.unshift(seen);
+    if (covers(seen, project.frame)) break;
   }
   return { frame, width, height, shotId: shot.id, layers };
 }
 
-/** Whether a layer of a source of this size hides all that lies beneath it. */
-function covers({ source, map, coverage, opacity, blend, edge, soften, motion }: LayerDescription, size: Size, frame: Size): boolean {
+/** Whether a layer hides all that lies beneath it. */
+function covers({ source, size, map, coverage, opacity, blend, edge, soften, motion }: LayerDescription, frame: Size): boolean {
   if (opacity < 1 || blend !== 'normal' || coverage || motion || soften > 0) return false;
-  return source.kind === 'colour' || edge === 'mirror' || fills(map, size, frame);
+  return sourceKind(source).endless || edge === 'mirror' || fills(map, size, frame);
 }
 
 /** The shot seen at a film frame: of several the one that began last. */

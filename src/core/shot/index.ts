@@ -25,6 +25,7 @@ export {
   trackOf,
 } from '../layer';
 export type { Move, MoveOf } from '../moves';
+export { fillFrame } from '../sources';
 export { anchorOn, copiedShot, movedShot, repeats, SNAPS, type Snap, shotOfShots, snapped, trimmedShot } from './arrange';
 export { changeBetween, changed, type ProjectChange } from './change';
 export {
@@ -37,6 +38,7 @@ export {
   type LayerDescription,
   layerSecond,
   type PictureDescription,
+  pictureWithin,
   shotAt,
 } from './describe';
 export { onBeat, stretched, withKey, withMirrored, withMoved, withoutKeys } from './edit-keys';
@@ -44,7 +46,7 @@ export { type Footage, footageKey, footageName, footageOf, wholeOf } from './foo
 export { maskPoints } from './mask-coverage';
 export { moveProblems } from './move-problems';
 export { edgeGap, overscanFor } from './overscan';
-export { layerMove, sourceMap } from './placement';
+export { layerMove } from './placement';
 export { moveEvents, takesOf, withEvents, withStart, withTakes } from './places';
 export { plannedFrame, plannedSlots, tempoOf } from './planned';
 export { plainShot, proposeMove, proposePlain, proposeSeam, type SomeFacts } from './propose';

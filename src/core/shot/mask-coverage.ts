@@ -11,9 +11,9 @@ import {
   type Point,
   rectanglePoints,
 } from '../picture';
+import { fillFrame } from '../sources';
 import { frameToSeconds } from '../time';
 import type { Frames, Pixels, Seconds } from '../units';
-import { sourceMap } from './placement';
 import type { Project } from './schema';
 
 /** What masks need to know of the layer they are on. */
@@ -75,7 +75,7 @@ function coverageOf(ground: MaskGround, mask: Mask, at: Frames): Coverage {
   }
   if (mask.kind === 'seam') {
     const { source, overscan } = ground;
-    const onFrame = inverted(sourceMap(frame, source, overscan, null));
+    const onFrame = inverted(fillFrame(frame, source, overscan, null));
     const push = maskNumberAt(scene, mask, 'shift', at);
     const points = standAt(scene, mask.stands, at).points.map(({ x, y, soft: room }) => ({
       ...applied(onFrame, { x: ((x + push) / 100) * source.width, y: (y / 100) * source.height }),
@@ -85,14 +85,14 @@ function coverageOf(ground: MaskGround, mask: Mask, at: Frames): Coverage {
   }
   if (mask.kind === 'matte') {
     const size = ground.matteSize(mask.matteId) ?? ground.source;
-    const base = sourceMap(frame, ground.source, ground.overscan, null);
+    const base = fillFrame(frame, ground.source, ground.overscan, null);
     const [sx, sy] = [size.width / ground.source.width, size.height / ground.source.height];
     const toMatte = joined({ a: sx, b: 0, c: 0, d: 0, e: sy, f: 0 }, base);
     return { kind: 'matte', matteId: mask.matteId, map: mask.rides ? joined(toMatte, inverted(move)) : toMatte };
   }
   if (mask.kind === 'figure') {
     const picture = ground.matteSize(mask.figureId) ?? ground.source;
-    const base = sourceMap(frame, picture, ground.overscan, null);
+    const base = fillFrame(frame, picture, ground.overscan, null);
     return {
       kind: 'figure',
       figureId: mask.figureId,

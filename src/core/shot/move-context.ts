@@ -1,8 +1,8 @@
 import { type Layer, plainLayer } from '../layer';
 import type { MoveContext } from '../moves';
 import { applied, inverted } from '../picture';
+import { fillFrame } from '../sources';
 import { footageOf } from './footage';
-import { sourceMap } from './placement';
 import { sceneOf } from './scene';
 import type { Project, Shot } from './schema';
 
@@ -25,7 +25,7 @@ export function moveContext(project: Project, shot: Shot): MoveContext {
     onFrame: (takeId) => {
       // As the take lies there before it is moved.
       const media = footageOf(project, takeId);
-      const toFrame = inverted(sourceMap(frame, media, shot.overscan, null));
+      const toFrame = inverted(fillFrame(frame, media, shot.overscan, null));
       return ({ x, y }) => {
         const at = applied(toFrame, { x: (x / 100) * media.width, y: (y / 100) * media.height });
         return { x: (100 * at.x) / frame.width, y: (100 * at.y) / frame.height };

@@ -1,6 +1,6 @@
 import type { Affine } from '../picture';
+import { fillFrame } from '../sources';
 import type { Pixels } from '../units';
-import { sourceMap } from './placement';
 import type { Correction, Media, Project } from './schema';
 
 /** Pixels of the frame's border, at its worst corner, that the source does not reach; 0 when it covers the frame. */
@@ -24,7 +24,7 @@ export function overscanFor(project: Project, media: Media, moves: readonly Corr
   const { width, height } = project.frame;
   let need = 100;
   for (const move of moves) {
-    const base = sourceMap(project.frame, media, 100, move);
+    const base = fillFrame(project.frame, media, 100, move);
     // Corner offsets shrink as 100 / overscan about the moved centre.
     const cx = media.width / 2 + move.dx;
     const cy = media.height / 2 + move.dy;

@@ -1,5 +1,6 @@
 import type { Affine, Coverage, MotionSample } from '../picture';
-import type { LayerDescription, PictureDescription } from './describe';
+import { sourceKind } from '../sources';
+import { type LayerDescription, type PictureDescription, pictureWithin } from './describe';
 
 /** The same picture drawn at `factor` of its size (0.5 is half); width and height stay even. */
 export function scaledPicture(picture: PictureDescription, factor: number): PictureDescription {
@@ -15,9 +16,12 @@ export function scaledPicture(picture: PictureDescription, factor: number): Pict
 }
 
 function scaledLayer(layer: LayerDescription, sx: number, sy: number, factor: number): LayerDescription {
-  // A picture within the picture is drawn smaller itself.
-  const within = layer.source.kind === 'picture' ? scaledPicture(layer.source.picture, factor) : null;
-  const toSource = (map: Affine): Affine => (within ? ridden(map, sx, sy) : scaledMap(map, sx, sy));
+  const kind = sourceKind(layer.source);
+  // A picture within the picture, and what the application makes, are drawn smaller themselves.
+  const picture = pictureWithin(layer.source);
+  const within = picture && scaledPicture(picture, factor);
+  const smaller = within !== null || kind.make !== undefined;
+  const toSource = (map: Affine): Affine => (smaller ? ridden(map, sx, sy) : scaledMap(map, sx, sy));
   const stand = ({ map, coverage }: MotionSample): MotionSample => ({
     map: toSource(map),
     coverage: coverage && scaledCoverage(coverage, 1 / sx, 1 / sy),
@@ -25,7 +29,8 @@ function scaledLayer(layer: LayerDescription, sx: number, sy: number, factor: nu
   const { map, coverage } = stand(layer);
   return {
     ...layer,
-    source: within ? { kind: 'picture', picture: within } : layer.source,
+    source: within && kind.around ? kind.around(layer.source, within) : layer.source,
+    size: smaller ? { width: Math.round(layer.size.width / sx), height: Math.round(layer.size.height / sy) } : layer.size,
     map,
     coverage,
     soften: layer.soften * factor,

@@ -2,13 +2,13 @@ import { describe, expect, it } from 'vitest';
 import { checkProject } from '../check';
 import { type Layer, placeFrame, still } from '../layer';
 import { newPlannedShot, RECIPES } from '../plan';
+import { fillFrame } from '../sources';
 import { stagedMedia, stagedMove, stagedProject } from '../staged';
 import { constantBeatMap, doubled } from '../time';
 import { correctionAt, describeFrame, filmFrames, gainsAt, layerSecond } from './describe';
 import { footageKey, footageName, footageOf } from './footage';
 import { standAt } from './mask-coverage';
 import { edgeGap, overscanFor } from './overscan';
-import { sourceMap } from './placement';
 import { plannedFrame, plannedSlots, tempoOf } from './planned';
 import { proposeSeam } from './propose';
 import { readProject } from './read';
@@ -88,8 +88,8 @@ describe('correction and margin', () => {
     const project = demo();
     const m = media('m2');
     const need = overscanFor(project, m, [MOVE]);
-    expect(edgeGap(sourceMap(project.frame, m, need, MOVE), m, 1280, 720)).toBeLessThan(0.06);
-    expect(edgeGap(sourceMap(project.frame, m, need - 0.2, MOVE), m, 1280, 720)).toBeGreaterThan(0.5);
+    expect(edgeGap(fillFrame(project.frame, m, need, MOVE), m, 1280, 720)).toBeLessThan(0.06);
+    expect(edgeGap(fillFrame(project.frame, m, need - 0.2, MOVE), m, 1280, 720)).toBeGreaterThan(0.5);
   });
 
   it('is linear between measurements and off when switched off', () => {

@@ -7,6 +7,7 @@ import { useProject } from '@/data/store';
 import { Button, NumberField, Tape, Tick } from '@/ui/parts';
 import { SelectField } from '@/ui/value-field';
 import { AddLayer, MeasureMask, PlateAge } from './layer-tools';
+import { SourceSettings } from './source-settings';
 import { TakeChoice } from './take-choice';
 import { choose, numbersOf, useScore } from './use-score';
 
@@ -132,7 +133,7 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
           <Button kind="quiet" disabled={index === 0} onClick={() => raise(-1)}>
             Lower
           </Button>
-          {(shot.move === null || layer.id.startsWith('layer-')) && shot.layers.length > 1 && (
+          {(shot.move === null || layer.madeBy === 'user') && shot.layers.length > 1 && (
             <Button
               kind="quiet"
               className="ml-auto text-mark"
@@ -145,6 +146,7 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
         {source.kind === 'take' && (
           <TakeChoice project={project} label="Take" takeId={source.takeId} onChange={(to) => swapTake(shot.id, source.takeId, to)} />
         )}
+        <SourceSettings source={source} onChange={(next) => change('Change what a layer shows', { source: next })} />
         <div className="flex flex-wrap gap-1.5">
           {set.map((name) => (
             <NumberButton key={name} shot={shot} layer={layer} at={{ shotId: shot.id, layerId: layer.id, maskId: null, name }} />

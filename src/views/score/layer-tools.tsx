@@ -1,8 +1,9 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { footageName, footageOf, type Layer, type Project, type Shot, takesOf } from '@/core/shot';
+import { SOURCES, type Source } from '@/core/sources';
 import { plateIsOld, renewPlate } from '@/data/kept';
-import { addColourLayer, addMeasuredMask, addPatch, addTakeLayer, MEASURED, type Measured } from '@/data/masks';
+import { addFreshLayer, addMeasuredMask, addPatch, addTakeLayer, MEASURED, type Measured } from '@/data/masks';
 import { Button, Note, Working } from '@/ui/parts';
 import { SelectField } from '@/ui/value-field';
 import { useDoing } from './use-doing';
@@ -33,12 +34,15 @@ export function MeasureMask({ shot, layer }: { shot: Shot; layer: Layer }) {
   );
 }
 
-/** One more layer on top: a take, the empty set as a patch, or an even colour. */
+/** Sources that need nothing to begin with. */
+const FRESH = SOURCES.filter((kind) => 'fresh' in kind && kind.fresh !== undefined);
+
+/** One more layer on top: a take, the empty set as a patch, or what the application makes. */
 export function AddLayer({ project, shot }: { project: Project; shot: Shot }) {
   const { doing, said, start } = useDoing();
   const add = (what: string) => {
     if (what === 'patch') start((tell) => addPatch(project, shot, tell));
-    else if (what === 'colour') addColourLayer(shot.id);
+    else if (FRESH.some(({ kind }) => kind === what)) addFreshLayer(shot.id, what as Source['kind']);
     else if (what) addTakeLayer(project, shot.id, what, footageOf(project, what).from);
   };
   return (
@@ -52,7 +56,7 @@ export function AddLayer({ project, shot }: { project: Project; shot: Shot }) {
           options={[
             ['', 'Choose what'],
             ['patch', 'a patch of the empty set'],
-            ['colour', 'an even colour'],
+            ...FRESH.map(({ kind, name }) => [kind, name] as const),
             ...project.takes.map((t) => [t.id, footageName(footageOf(project, t.id))] as const),
           ]}
           onChange={add}

@@ -1,0 +1,25 @@
+import * as z from 'zod/mini';
+import { fromRgba, IDENTITY_COLOUR, STAY } from '../picture';
+import type { SourceKind } from './kind';
+
+const share = z.number().check(z.gte(0), z.lte(1));
+const schema = z.object({ kind: z.literal('colour'), r: share, g: share, b: share });
+export type ColourSource = z.infer<typeof schema>;
+
+/** An even colour, R'G'B' 0 to 1. */
+export const colour: SourceKind<ColourSource, ColourSource> = {
+  kind: 'colour',
+  schema,
+  name: 'Colour',
+  fresh: { kind: 'colour', r: 0, g: 0, b: 0 },
+  settings: [{ is: 'colour', label: 'Colour' }],
+  endless: true,
+  describe: ({ frame }, source) => ({ source, size: frame, base: STAY, colour: IDENTITY_COLOUR }),
+  requests: () => [],
+  stills: () => [],
+  // The same wherever it is looked at: a few pixels are as good as a frame of them.
+  make: ({ r, g, b }) => {
+    const pixel = [r, g, b, 1].map((v) => Math.round(255 * v));
+    return fromRgba(Uint8Array.from([...pixel, ...pixel, ...pixel, ...pixel]), 2, 2);
+  },
+};

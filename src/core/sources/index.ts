@@ -1,0 +1,4 @@
+export { idSchema } from './id';
+export type { FrameRequest, Size, SourceContext, SourceSetting } from './kind';
+export { fillFrame } from './placing';
+export { nestedIn, SOURCES, type Source, type SourceDescription, sourceKind, sourceSchema } from './registry';

@@ -1,0 +1,91 @@
+import type * as z from 'zod/mini';
+import type { Affine, ColourMatrix, ColourSpace, Gains, Planes } from '../picture';
+import type { Percent, Pixels, Seconds } from '../units';
+
+export interface Size {
+  width: Pixels;
+  height: Pixels;
+}
+
+/** A take as a source sees it at a second: its file, how it was filmed, and how it is put right there. */
+export interface TakeAt {
+  mediaId: string;
+  size: Size;
+  /** Frames a second, 0 where not known, and seconds of the file. */
+  fps: number;
+  duration: Seconds;
+  colour: ColourSpace;
+  /** The measured move and light that are followed; null and 1 where it is not corrected. */
+  move: { dx: Pixels; dy: Pixels; turn: number; scale: number } | null;
+  gains: Gains;
+}
+
+/** What a layer knows of itself and its project at a frame, for its source to describe what it shows. */
+export interface SourceContext {
+  frame: Size;
+  overscan: Percent;
+  /** The second of the source that is shown, within what there is of it. */
+  second: Seconds;
+  /** How often as much light as it has. */
+  light: number;
+  between: 'repeat' | 'blend' | 'flow';
+  take(takeId: string): TakeAt | null;
+  /** The size of a kept picture; null where it is not in the project. */
+  still(mediaId: string): Size | null;
+  /** What a shot within this one shows; null where it is not there or lies too deep. */
+  shot(shotId: string): NestedPicture | null;
+}
+
+/** A picture within a picture, of the same form; told apart by nobody here. */
+export interface NestedPicture extends Size {
+  layers: readonly unknown[];
+}
+
+/** What a source shows at a frame and how it lies in the film's frame before its layer moves it. */
+export interface Described<D> {
+  source: D;
+  size: Size;
+  /** Output pixels to pixels of the source. */
+  base: Affine;
+  colour: ColourMatrix;
+}
+
+/** A frame of a file that has to be read. */
+export interface FrameRequest {
+  takeId: string;
+  mediaId: string;
+  time: Seconds;
+}
+
+/**
+ * One kind of thing a layer can show. `S` is what the document keeps, `D` what is described for a frame: plain data. A kind is one file and
+ * a line in `registry.ts`; one that reads files has its pixel half in `media/sources`.
+ */
+export interface SourceKind<S extends { kind: string }, D extends { kind: string }> {
+  readonly kind: S['kind'];
+  readonly schema: z.ZodMiniType<S>;
+  /** What it is called where it is offered, and a layer of it. */
+  readonly name: string;
+  /** What a layer of it begins with, where it needs nothing to begin with. */
+  readonly fresh?: S;
+  /** What is chosen of it. */
+  readonly settings: readonly SourceSetting[];
+  /** Whether there is something of it everywhere, however it is moved. */
+  readonly endless: boolean;
+  describe(context: SourceContext, source: S): Described<D> | null;
+  /** Frames of takes it needs, in the order in which they are read. */
+  requests(description: D): FrameRequest[];
+  /** The kept pictures it needs. */
+  stills(description: D): string[];
+  /** The picture within it. */
+  within?(description: D): NestedPicture;
+  /** The same with another picture within it. */
+  around?(description: D, picture: NestedPicture): D;
+  /** Its pixels at a size, where it is made by the application. */
+  make?(description: D, size: Size): Planes;
+}
+
+/** Something that is chosen of a source: a colour (R'G'B' 0..1, kept as r, g and b) or a number. */
+export type SourceSetting =
+  | { is: 'colour'; label: string }
+  | { is: 'number'; label: string; unit: string; of: string; min: number; max: number; step: number; digits: number };

@@ -1,0 +1,44 @@
+import * as z from 'zod/mini';
+import { takeToProject } from '../picture';
+import type { Seconds, Unit } from '../units';
+import { idSchema } from './id';
+import type { SourceKind } from './kind';
+import { fillFrame } from './placing';
+
+const schema = z.object({ kind: z.literal('take'), takeId: idSchema });
+
+/** A frame of a take's file; `next` brings the frame after it in by a share, blended or moved along what moves. */
+export interface TakeDescription {
+  kind: 'take';
+  takeId: string;
+  mediaId: string;
+  time: Seconds;
+  next: { time: Seconds; share: Unit; flow: boolean } | null;
+}
+
+/** A take: a film, laid on the reference of its set-up where it is corrected. */
+export const take: SourceKind<z.infer<typeof schema>, TakeDescription> = {
+  kind: 'take',
+  schema,
+  name: 'Take',
+  settings: [],
+  endless: false,
+  describe: ({ frame, overscan, second, light, between, take: takeAt }, { takeId }) => {
+    const found = takeAt(takeId);
+    if (!found) return null;
+    const { mediaId, size, duration, colour, move, gains } = found;
+    const rate = found.fps || 25;
+    const share = second * rate - Math.floor(second * rate + 1e-6);
+    // Only a run that does not meet the take's own frames needs one between them.
+    const blend = between !== 'repeat' && share > 0.05 && share < 0.95;
+    const next = { time: Math.min(second + 1 / rate, duration - 0.5 / rate), share, flow: between === 'flow' };
+    return {
+      source: { kind: 'take', takeId, mediaId, time: second, next: blend ? next : null },
+      size,
+      base: fillFrame(frame, size, overscan, move),
+      colour: takeToProject(colour, { r: light / gains.r, g: light / gains.g, b: light / gains.b }),
+    };
+  },
+  requests: ({ takeId, mediaId, time, next }) => [{ takeId, mediaId, time }, ...(next ? [{ takeId, mediaId, time: next.time }] : [])],
+  stills: () => [],
+};
