@@ -7,7 +7,6 @@ import type { BeatMap } from '@/core/time';
 import type { Leave } from '@/media/fault';
 import { makingName, removeSoon } from '@/media/files';
 import type { FilmMade, FilmProgress } from '@/media/film';
-import type { FilmFormat } from '@/media/film-file';
 import type { SeenFall, TakeMeasurement, TakeReadings } from '@/media/measuring';
 import { sentenceOf } from '@/media/sentence';
 import type { HeardSong } from '@/media/song';
@@ -189,17 +188,17 @@ const filmWorker = () => new Worker(new URL('../workers/film.worker.ts', import.
 
 export function makeFilm(
   project: Project,
-  format: FilmFormat,
+  container: string,
   { leave = [], chosen = null }: { leave?: readonly Leave[]; chosen?: FileSystemFileHandle | null },
   onProgress: (p: FilmProgress) => void,
   signal?: AbortSignal,
 ): Promise<FilmMade> {
-  const making = makingName(format);
+  const making = makingName(container);
   restPictures();
   return inWorker<FilmApi, FilmMade>(
     filmWorker(),
     signal,
-    (api, tell) => api.makeFilm(project, format, leave, { making, chosen }, tell(onProgress)) as Promise<FilmMade>,
+    (api, tell) => api.makeFilm(project, leave, { making, chosen }, tell(onProgress)) as Promise<FilmMade>,
   ).catch(async (error: unknown) => {
     // The worker that was ended could not clear up after itself.
     await removeSoon('films', making);

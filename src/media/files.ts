@@ -3,7 +3,7 @@ type Folder = 'media' | 'films' | 'recordings';
 
 /** What a film in the making is called under `films/`, until it is whole. */
 export const makingName = (format: string) => `making-${Date.now()}.${format}`;
-export const isMaking = (name: string) => /^making-\d+\.(mp4|webm)$/.test(name);
+export const isMaking = (name: string) => /^making-\d+\.\w+$/.test(name);
 
 /** The worker-only parts of the file system that TypeScript's page library leaves out. */
 export interface SyncFile {

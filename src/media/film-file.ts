@@ -1,14 +1,10 @@
-import { ALL_FORMATS, BlobSource, Conversion, Input, Mp4OutputFormat, Output, StreamTarget, WebMOutputFormat } from 'mediabunny';
+import { ALL_FORMATS, BlobSource, Conversion, Input, Output, StreamTarget } from 'mediabunny';
 import { cutToWhole } from './cut-off';
+import { containerOf } from './export';
 import { filesIn, folder, isMaking, removeFile, renameFile, type SyncFile, syncFile } from './files';
 
-export type FilmFormat = 'mp4' | 'webm';
-
-/** Seconds between points up to which a film that was broken off plays. */
-const FRAGMENT = 2;
 /** Milliseconds between two times that it is pressed onto the disk. */
 const PRESS = 1000;
-const formatOf = (name: string): FilmFormat => (name.endsWith('webm') ? 'webm' : 'mp4');
 
 /** A film being written in place under `films/`, in fragments: broken off by a crash, it plays up to there. Only in a worker. */
 export class FilmFile {
@@ -20,7 +16,7 @@ export class FilmFile {
     readonly output: Output,
   ) {}
 
-  static async begin(name: string, format: FilmFormat): Promise<FilmFile> {
+  static async begin(name: string): Promise<FilmFile> {
     const file = await syncFile('films', name, true);
     file.truncate(0);
     let pressed = performance.now();
@@ -39,9 +35,7 @@ export class FilmFile {
         },
       }),
     );
-    const shape =
-      format === 'mp4' ? new Mp4OutputFormat({ fastStart: 'fragmented', minimumFragmentDuration: FRAGMENT }) : new WebMOutputFormat();
-    made = new FilmFile(name, file, new Output({ format: shape, target }));
+    made = new FilmFile(name, file, new Output({ format: await containerOf(name).growing(), target }));
     return made;
   }
 
@@ -74,26 +68,26 @@ export class FilmFile {
 }
 
 /**
- * Makes a film out of one that was written in fragments: an ordinary MP4 with its index in one place; pictures and sound are copied as
- * they are. WebM is whole as it stands. Where there is no room for both, the fragments themselves are the film: they play as well.
+ * Makes a film out of one that was written as it went: an ordinary file with its index in one place; pictures and sound are copied as
+ * they are. Some are whole as they stand. Where there is no room for both, the fragments themselves are the film: they play as well.
  */
 export async function wholeFilm(name: string, chosen: FileSystemFileHandle | null): Promise<string> {
-  const format = formatOf(name);
+  const { id, whole } = containerOf(name);
   const films = await folder('films');
   const file = await (await films.getFileHandle(name)).getFile();
-  const final = `film.${format}`;
+  const final = `film.${id}`;
   const room = await navigator.storage.estimate();
   const fits = (room.quota ?? Number.POSITIVE_INFINITY) - (room.usage ?? 0) > file.size;
-  if (!chosen && (format === 'webm' || !fits)) {
+  if (!chosen && (!whole || !fits)) {
     await renameFile('films', name, final);
     return final;
   }
   const out = await (chosen ?? (await films.getFileHandle(final, { create: true }))).createWritable();
-  if (format === 'webm') await file.stream().pipeTo(out);
+  if (!whole) await file.stream().pipeTo(out);
   else {
     const input = new Input({ formats: ALL_FORMATS, source: new BlobSource(file) });
     const target = new StreamTarget(out as unknown as WritableStream, { chunked: true });
-    const output = new Output({ format: new Mp4OutputFormat({ fastStart: false }), target });
+    const output = new Output({ format: await whole(), target });
     try {
       await (await Conversion.init({ input, output, showWarnings: false })).execute();
     } finally {
@@ -110,7 +104,7 @@ export async function cutOffFilms(): Promise<{ name: string; bytes: number }[]> 
   for (const name of (await filesIn('films')).filter((n) => isMaking(n))) {
     const file = await syncFile('films', name, false).catch(() => null);
     if (!file) continue;
-    const bytes = formatOf(name) === 'mp4' ? cutToWhole(file) : file.getSize();
+    const bytes = containerOf(name).whole ? cutToWhole(file) : file.getSize();
     file.close();
     if (bytes > 0) found.push({ name, bytes });
     else await removeFile('films', name);

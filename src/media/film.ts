@@ -3,9 +3,10 @@ import { AudioSampleSource, canEncodeAudio, canEncodeVideo, VideoSample, VideoSa
 import { blackPlanes, type Planes, planesOver } from '@/core/picture';
 import { describeFrame, filmFrames, type Project } from '@/core/shot';
 import { fps, frameToSeconds } from '@/core/time';
+import { containerOf } from './export';
 import { type FilmFault, type Leave, SourceFault } from './fault';
 import { mediaSize } from './files';
-import { FilmFile, type FilmFormat } from './film-file';
+import { FilmFile } from './film-file';
 import { filmSound, SoundBeside } from './film-sound';
 import { FilmTakes } from './film-takes';
 import { filesOf, paint } from './painting';
@@ -76,7 +77,6 @@ async function missingAtOnce(project: Project, first: number, end: number, leave
  */
 export async function makeFilm(
   project: Project,
-  format: FilmFormat,
   leave: readonly Leave[],
   { making, chosen }: FilmTarget,
   onProgress: (p: FilmProgress) => void,
@@ -87,11 +87,14 @@ export async function makeFilm(
   const { width, height, rate } = project.frame;
   const missing = await missingAtOnce(project, first, end, leave);
   if (missing) return { ok: false, fault: missing };
-  const [videoCodec, audioCodec] = format === 'mp4' ? (['avc', 'aac'] as const) : (['vp9', 'opus'] as const);
+  const {
+    video: { codec: videoCodec, name: codecName },
+    audio: audioCodec,
+  } = containerOf(making);
   if (audioCodec === 'aac' && !(await canEncodeAudio('aac'))) registerAacEncoder();
   if (!(await canEncodeVideo(videoCodec, { width, height })))
-    throw new Error(`This browser cannot write ${format === 'mp4' ? 'H.264' : 'VP9'} at ${width}×${height}. Try the other format.`);
-  const film = await FilmFile.begin(making, format);
+    throw new Error(`This browser cannot write ${codecName} at ${width}×${height}. Try the other format.`);
+  const film = await FilmFile.begin(making);
   const video = new VideoSampleSource({ codec: videoCodec, bitrate: bitrateFor(project), keyFrameInterval: 2, latencyMode: 'quality' });
   const audio = new AudioSampleSource({ codec: audioCodec, bitrate: 192e3 });
   film.output.addVideoTrack(video, { frameRate: fps(rate) });

@@ -14,7 +14,7 @@ interface Door {
   sync(): Promise<SyncReport>;
   seam(): Promise<SeamReport>;
   matte(at: number): Promise<{ url: string }>;
-  render(format: 'mp4' | 'webm'): Promise<{ frames: number; seconds: number; url: string }>;
+  render(container: string): Promise<{ frames: number; seconds: number; url: string }>;
 }
 
 declare global {

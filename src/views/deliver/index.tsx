@@ -2,13 +2,12 @@
 import { useEffect, useRef, useState } from 'react';
 import { filmFrames, type Project } from '@/core/shot';
 import { fps, frameToSeconds, STANDARD_RATES, toTimecode } from '@/core/time';
-import { Cancelled, makeFilm, makeStill } from '@/data/jobs';
+import { type ExportFormat, FORMATS } from '@/data/formats';
+import { Cancelled } from '@/data/jobs';
 import { useSettledPlayhead } from '@/data/playhead';
-import { listed, saveProjectFile } from '@/data/project-file';
 import { edit, useProject } from '@/data/store';
-import { download, PACKED, slug, storedFilm } from '@/data/stored';
+import { download, slug } from '@/data/stored';
 import type { FilmFault, Leave } from '@/media/fault';
-import type { FilmFormat } from '@/media/film-file';
 import { sentenceOf } from '@/media/sentence';
 import { Button, Heading, Note, Working } from '@/ui/parts';
 import { SelectField } from '@/ui/value-field';
@@ -20,7 +19,7 @@ import { Stopped } from './stopped';
 /** A film that stopped at something that cannot be read, and how it was asked for. */
 interface StoppedFilm {
   fault: FilmFault;
-  format: FilmFormat;
+  format: ExportFormat;
   chosen: FileSystemFileHandle | null;
   leave: readonly Leave[];
 }
@@ -31,12 +30,6 @@ interface Doing {
 }
 
 const fileName = (project: Project, ending: string) => `${slug(project.name).toLowerCase() || 'film'}.${ending}`;
-
-function timeLeft(began: number, done: number): string {
-  if (done < 0.03) return '';
-  const left = ((performance.now() - began) / 1000 / done) * (1 - done);
-  return left < 60 ? `, about ${Math.ceil(left)} s left` : `, about ${Math.ceil(left / 60)} min left`;
-}
 
 export function DeliverView() {
   const project = useProject((s) => s.project);
@@ -62,57 +55,45 @@ export function DeliverView() {
     }
     setDoing(null);
   };
-  const deliver = (format: FilmFormat, chosen: FileSystemFileHandle | null = null, leave: readonly Leave[] = []) =>
+  const make = (format: ExportFormat, chosen: FileSystemFileHandle | null = null, leave: readonly Leave[] = []) =>
     run(async (signal) => {
-      const began = performance.now();
       setStopped(null);
-      setDoing({ text: 'Opening the takes', done: 0 });
-      const made = await makeFilm(
-        project,
-        format,
-        { leave, chosen },
-        (p) => setDoing({ text: `${p.doing}: frame ${p.done} of ${p.total}${timeLeft(began, p.done / p.total)}`, done: p.done / p.total }),
-        signal,
-      );
+      const tell = (text: string, done: number) => setDoing({ text, done });
+      const made = await format.make({ project, playhead, chosen, leave, tell, signal });
       if (!made.ok) {
         setStopped({ fault: made.fault, format, chosen, leave });
         return '';
       }
-      const file = chosen ? await chosen.getFile() : await storedFilm(made.name);
-      const named = new File([file], chosen?.name ?? fileName(project, format), { type: `video/${format}` });
-      if (!chosen) download(named, named.name);
-      setFilm(URL.createObjectURL(named));
-      const took = (performance.now() - began) / 1000;
-      const left = made.left > 0 ? ` ${made.left} frames in it are black or held, as you chose.` : '';
-      return `${named.name}: ${(named.size / 1e6).toFixed(1)} MB, ${total} frames in ${took.toFixed(1)} s (${(total / took).toFixed(0)} frames a second). ${chosen ? 'It is in the file you chose.' : 'It is in your downloads.'}${left}`;
+      const name = chosen?.name ?? fileName(project, format.ending(playhead));
+      if (!chosen) download(made.file, name);
+      if (format.group === 'film') setFilm(URL.createObjectURL(new File([made.file], name, { type: format.type })));
+      return `${name}: ${made.said} ${chosen ? 'It is in the file you chose.' : 'It is in your downloads.'}`;
     });
-  const deliverTo = async (format: FilmFormat) => {
-    const chosen = await chooseFile(fileName(project, format), `video/${format}`, format);
-    if (chosen) await deliver(format, chosen);
+  const makeInto = async (format: ExportFormat) => {
+    const ending = format.ending(playhead);
+    const chosen = await chooseFile(fileName(project, ending), format.type, ending);
+    if (chosen) await make(format, chosen);
   };
-  const still = () =>
-    run(async () => {
-      setDoing({ text: 'Drawing the still', done: 0.5 });
-      const blob = await makeStill(project, playhead);
-      download(blob, fileName(project, `frame-${playhead}.png`));
-      return `Frame ${toTimecode(playhead, project.frame.rate)} is saved as a picture.`;
-    });
-  const save = (chosen: FileSystemFileHandle | null = null) =>
-    run(async (signal) => {
-      setDoing({ text: 'Packing the project', done: 0 });
-      const target = chosen ? { handle: chosen } : { name: PACKED };
-      const missing = await saveProjectFile(project, target, (done) => setDoing({ text: 'Packing the project', done }), signal);
-      const file = chosen ? await chosen.getFile() : await storedFilm(PACKED);
-      if (!chosen) download(file, fileName(project, 'zip'));
-      const lacks = missing.length > 0 ? ` Not in it, for they are missing here too: ${listed(missing)}.` : '';
-      return `The whole project, films and song included, is one file of ${(file.size / 1e6).toFixed(1)} MB. “Open a project file” brings it back anywhere.${lacks}`;
-    });
-  const saveTo = async () => {
-    const chosen = await chooseFile(fileName(project, 'zip'), 'application/zip', 'zip');
-    if (chosen) await save(chosen);
-  };
-  const nothing = project.shots.length === 0;
   const busy = doing !== null;
+  const offer = (group: ExportFormat['group']) => {
+    const formats = FORMATS.filter((format) => format.group === group);
+    const why = formats[0].unavailable(project);
+    if (why) return <p className="text-faint">{why}</p>;
+    return (
+      <div className="flex flex-wrap gap-2">
+        {formats.map((format, i) => (
+          <Button key={format.id} kind={group === 'film' && i === 0 ? 'main' : undefined} disabled={busy} onClick={() => void make(format)}>
+            {format.label}
+          </Button>
+        ))}
+        {CAN_CHOOSE && formats[0].streams && (
+          <Button kind="quiet" disabled={busy} onClick={() => void makeInto(formats[0])}>
+            {formats[0].id.toUpperCase()} into a file of your choice…
+          </Button>
+        )}
+      </div>
+    );
+  };
   return (
     <div className="mx-auto max-w-5xl p-4 sm:p-6">
       <Heading title="Deliver" question="Get it out." />
@@ -129,7 +110,7 @@ export function DeliverView() {
               project={project}
               first={first}
               fault={stopped.fault}
-              onLeave={(how) => void deliver(stopped.format, stopped.chosen, [...stopped.leave, { fileId: stopped.fault.fileId, how }])}
+              onLeave={(how) => void make(stopped.format, stopped.chosen, [...stopped.leave, { fileId: stopped.fault.fileId, how }])}
               onAway={() => setStopped(null)}
             />
           )}
@@ -137,9 +118,7 @@ export function DeliverView() {
           <CutOffFilms name={fileName(project, '')} />
           <section>
             <h2 className="text-lg font-semibold">The film</h2>
-            {nothing ? (
-              <p className="text-faint">There is no shot on the score yet; a film needs one.</p>
-            ) : (
+            {project.shots.length > 0 && (
               <>
                 <p className="num mb-3 text-faint">
                   {project.frame.width}×{project.frame.height},{' '}
@@ -161,44 +140,21 @@ export function DeliverView() {
                     }}
                   />
                 </div>
-                <div className="flex flex-wrap gap-2">
-                  <Button kind="main" disabled={busy} onClick={() => void deliver('mp4')}>
-                    Make MP4 (H.264, AAC)
-                  </Button>
-                  <Button disabled={busy} onClick={() => void deliver('webm')}>
-                    Make WebM (VP9, Opus)
-                  </Button>
-                  {CAN_CHOOSE && (
-                    <Button kind="quiet" disabled={busy} onClick={() => void deliverTo('mp4')}>
-                      MP4 into a file of your choice…
-                    </Button>
-                  )}
-                </div>
               </>
             )}
+            {offer('film')}
           </section>
           <section>
             <h2 className="text-lg font-semibold">A still</h2>
             <p className="mb-3 text-faint">
               The frame at the playhead, <span className="num">{toTimecode(playhead, project.frame.rate)}</span>, at full size.
             </p>
-            <Button disabled={busy} onClick={() => void still()}>
-              Save PNG
-            </Button>
+            {offer('still')}
           </section>
           <section>
             <h2 className="text-lg font-semibold">The project</h2>
             <p className="mb-3 text-faint">Everything in one .zip: the edit as JSON, the takes and the song as they are.</p>
-            <div className="flex flex-wrap gap-2">
-              <Button disabled={busy} onClick={() => void save()}>
-                Save the project file
-              </Button>
-              {CAN_CHOOSE && (
-                <Button kind="quiet" disabled={busy} onClick={() => void saveTo()}>
-                  Into a file of your choice…
-                </Button>
-              )}
-            </div>
+            {offer('project')}
           </section>
         </div>
         {film ? (
