@@ -22,7 +22,7 @@ import { crowdedRow, filmRow, latencyRows } from './score';
 import { songRows } from './songs';
 
 const RUNS = 5;
-/** `--only=measuring,live` runs these rows alone; with `--readme` they take the place of their like in the README. */
+/** `--only=measuring,live` runs these rows alone; with `--docs` they take the place of their like in docs/performance.md and docs/accuracy.md. */
 const only = process.argv
   .find((a) => a.startsWith('--only='))
   ?.slice(7)
@@ -386,30 +386,38 @@ try {
 const machine = `${cpus().length} × ${cpus()[0].model.trim()}, ${(totalmem() / 2 ** 30).toFixed(0)} GiB, no GPU, Node ${process.versions.node}`;
 const accuracy = !only || only.includes('accuracy') ? await accuracyRows() : [];
 const songs = !only || only.includes('songs') ? songRows(join(tmpdir(), 'ribbon-songs')) : [];
-const table = [
-  `Machine: ${machine}. Medians of ${RUNS}, interleaved.`,
-  '',
-  '| what | ratio | in figures |',
-  '| --- | --- | --- |',
-  ...rows.map((r) => `| ${r.join(' | ')} |`),
-  '',
-  'Errors of the measures on generated takes of exact truth, beside what general-purpose libraries reach with care:',
-  '',
-  '| what | measured | floor |',
-  '| --- | --- | --- |',
-  ...accuracy.map((r) => `| ${r.join(' | ')} |`),
-  '',
-  'Beats of accompaniment patterns (Debian’s mma, played by fluidsynth), F-measure at ±70 ms as mir_eval has it:',
-  '',
-  '| what | ours | aubio |',
-  '| --- | --- | --- |',
-  ...(songs ?? [['not measured', 'needs mma, fluidsynth and fluid-soundfont-gm', '']]).map((r) => `| ${r.join(' | ')} |`),
-].join('\n');
+const head = `Machine: ${machine}. Medians of ${RUNS}, interleaved.`;
+/** The tables of the documents they stand in. */
+const tables = {
+  'docs/performance.md': [
+    'From `npm run bench`: ratios taken side by side in one run, interleaved.',
+    '',
+    head,
+    '',
+    '| what | ratio | in figures |',
+    '| --- | --- | --- |',
+    ...rows.map((r) => `| ${r.join(' | ')} |`),
+  ].join('\n'),
+  'docs/accuracy.md': [
+    'Errors of the measures on generated takes of exact truth, beside what general-purpose libraries reach with care:',
+    '',
+    '| what | measured | floor |',
+    '| --- | --- | --- |',
+    ...accuracy.map((r) => `| ${r.join(' | ')} |`),
+    '',
+    'Beats of accompaniment patterns (Debian’s mma, played by fluidsynth), F-measure at ±70 ms as mir_eval has it:',
+    '',
+    '| what | ours | aubio |',
+    '| --- | --- | --- |',
+    ...(songs ?? [['not measured', 'needs mma, fluidsynth and fluid-soundfont-gm', '']]).map((r) => `| ${r.join(' | ')} |`),
+  ].join('\n'),
+};
+const table = Object.values(tables).join('\n\n');
 console.log(table);
 writeFileSync('bench/latest.md', `${table}\n`);
-/** The README's tables with the rows measured now in place of those of the same name, and new ones after the last of the first table. */
-function withRows(text: string): string {
-  const named = new Map(rows.map((r) => [r[0], `| ${r.join(' | ')} |`]));
+/** A document's tables with the rows measured now in place of those of the same name; new ones after the last of the first table, if asked. */
+function withRows(text: string, added: boolean): string {
+  const named = new Map([...rows, ...accuracy].map((r) => [r[0], `| ${r.join(' | ')} |`]));
   const lines = text.split('\n').map((line) => {
     const name = /^\| (.*?) +\|/.exec(line)?.[1] ?? '';
     const now = named.get(name);
@@ -417,14 +425,16 @@ function withRows(text: string): string {
     return now ?? line;
   });
   const end = lines.findIndex((line, i) => i > 0 && line === '' && lines[i - 1].startsWith('|'));
-  return lines.toSpliced(end, 0, ...named.values()).join('\n');
+  return added ? lines.toSpliced(end, 0, ...named.values()).join('\n') : lines.join('\n');
 }
 
-if (process.argv.includes('--readme')) {
-  const readme = readFileSync('README.md', 'utf8').replace(
-    /(<!-- bench -->\n[^\n]*\n\n)([\s\S]*?)(<!-- \/bench -->)/,
-    (_, head, old, tail) => `${head}${only ? withRows(old) : `${table}\n`}${tail}`,
-  );
-  writeFileSync('README.md', readme);
-  spawnSync('npx', ['biome', 'format', '--write', 'README.md']);
+if (process.argv.includes('--docs')) {
+  for (const [file, now] of Object.entries(tables)) {
+    const text = readFileSync(file, 'utf8').replace(
+      /(<!-- bench -->\n\n)([\s\S]*?)(\n<!-- \/bench -->)/,
+      (_, begin, old, end) => `${begin}${only ? withRows(old, file.includes('performance')) : `${now}\n`}${end}`,
+    );
+    writeFileSync(file, text);
+  }
+  spawnSync('npx', ['biome', 'format', '--write', ...Object.keys(tables)]);
 }
