@@ -31,18 +31,22 @@ const context = (more: Partial<SourceContext> = {}): SourceContext => ({
   ...more,
 });
 
-/** One of each kind, as a document keeps it. */
-const EACH: Record<Source['kind'], Source> = {
+/** What is shown by kinds that need something to begin with. */
+const NAMED = {
   take: { kind: 'take', takeId: 't' },
   shot: { kind: 'shot', shotId: 's' },
   still: { kind: 'still', mediaId: 'p' },
-  colour: { kind: 'colour', r: 1, g: 0.5, b: 0 },
-};
+} as const satisfies Partial<Record<Source['kind'], Source>>;
+/** One of each kind, as a document keeps it. */
+const EACH: readonly Source[] = [
+  ...Object.values(NAMED),
+  ...SOURCES.flatMap((kind) => ('fresh' in kind && kind.fresh ? [kind.fresh] : [])),
+];
 
 describe('every kind of source', () => {
   it('is told by its own name, reads back through the one schema, and describes itself under that name', () => {
-    expect(SOURCES.map(({ kind }) => kind).sort()).toEqual(Object.keys(EACH).sort());
-    for (const source of Object.values(EACH)) {
+    expect(EACH.map(({ kind }) => kind).sort()).toEqual(SOURCES.map(({ kind }) => kind).sort());
+    for (const source of EACH) {
       expect(sourceSchema.parse(source)).toEqual(source);
       const described = sourceKind(source).describe(context(), source);
       expect(described?.source.kind).toBe(source.kind);
@@ -54,11 +58,11 @@ describe('every kind of source', () => {
 
   it('shows nothing where what it names is gone', () => {
     const gone = context({ take: () => null, still: () => null, shot: () => null });
-    for (const source of [EACH.take, EACH.shot, EACH.still]) expect(sourceKind(source).describe(gone, source)).toBeNull();
+    for (const source of Object.values(NAMED)) expect(sourceKind(source).describe(gone, source)).toBeNull();
   });
 
   it('has a way to its pixels: frames of takes, kept pictures, a picture within it, or made here', () => {
-    for (const source of Object.values(EACH)) {
+    for (const source of EACH) {
       const kind = sourceKind(source);
       const described = kind.describe(context(), source);
       if (!described) throw new Error('nothing described');

@@ -176,8 +176,8 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
             label="Edges"
             value={layer.edge}
             options={[
-              ['clear', 'clear beyond them'],
-              ['mirror', 'the picture mirrored'],
+              ['clear', 'clear'],
+              ['mirror', 'mirrored'],
             ]}
             onChange={(edge) => change('Change the edge', { edge: edge as Layer['edge'] })}
           />
