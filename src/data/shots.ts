@@ -64,20 +64,21 @@ export function changeLayer(shotId: string, layerId: string, label: string, how:
   changeShot(shotId, label, (shot) => ({ ...shot, layers: shot.layers.map((l) => (l.id === layerId ? how(l) : l)) }));
 }
 
-/** Where a keyed number is: a layer's own, or that of one of its masks. */
+/** Where a keyed number is: a layer's own, or that of one of its masks or effects. */
 export interface NumberAt {
   shotId: string;
   layerId: string;
-  maskId: string | null;
+  partId: string | null;
   name: string;
 }
 
-export const addressOf = ({ layerId, maskId, name }: NumberAt) => (maskId ? `${layerId}.${maskId}.${name}` : `${layerId}.${name}`);
+export const addressOf = ({ layerId, partId, name }: NumberAt) => (partId ? `${layerId}.${partId}.${name}` : `${layerId}.${name}`);
 
 /** The keys of a number; undefined where it is not set. */
-export function keysOf(shot: Shot, { layerId, maskId, name }: NumberAt): Key[] | undefined {
+export function keysOf(shot: Shot, { layerId, partId, name }: NumberAt): Key[] | undefined {
   const layer = shot.layers.find((l) => l.id === layerId);
-  return maskId ? layer?.masks.find((m) => m.id === maskId)?.numbers[name] : layer?.numbers[name as keyof Layer['numbers']];
+  if (!partId) return layer?.numbers[name as keyof Layer['numbers']];
+  return [...(layer?.masks ?? []), ...(layer?.effects ?? [])].find((part) => part.id === partId)?.numbers[name];
 }
 
 /** Puts keys in place and notes that they are the user's now. */
@@ -89,8 +90,10 @@ function withNumber(shot: Shot, at: NumberAt, keys: Key[]): Shot {
     overrides,
     layers: shot.layers.map((layer) => {
       if (layer.id !== at.layerId) return layer;
-      if (!at.maskId) return { ...layer, numbers: put(layer.numbers) };
-      return { ...layer, masks: layer.masks.map((m) => (m.id === at.maskId ? { ...m, numbers: put(m.numbers) } : m)) };
+      if (!at.partId) return { ...layer, numbers: put(layer.numbers) };
+      const within = <Part extends { id: string; numbers: Record<string, Key[]> }>(parts: Part[]): Part[] =>
+        parts.map((part) => (part.id === at.partId ? { ...part, numbers: put(part.numbers) } : part));
+      return { ...layer, masks: within(layer.masks), effects: within(layer.effects) };
     }),
   };
 }

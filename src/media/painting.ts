@@ -1,3 +1,4 @@
+import { withEffect } from '@/core/effects';
 import { blackPlanes, type ComposeLayer, type Coverage, compose, type Planes, wholeLayer } from '@/core/picture';
 import { type LayerDescription, type PictureDescription, pictureWithin, reducedSource } from '@/core/shot';
 import { type FrameRequest, type SourceDescription, sourceKind } from '@/core/sources';
@@ -71,7 +72,7 @@ export async function paint(picture: PictureDescription, out: Planes, frames: Ta
       for (const id of coverageFiles(layer.coverage)) kept(pictures, id, pictures.mattes);
       const { planes, reduce } = await sourceOf(layer, { frames, pictures, path: `${path}${picture.shotId}.${layer.layerId}` });
       const { endless } = sourceKind(layer.source);
-      const { map, colour, coverage, opacity, blend, edge, soften, motion } = layer;
+      const { map, colour, coverage, opacity, blend, edge, effects, motion } = layer;
       return {
         planes,
         map: endless ? WHOLE : reducedSource(map, reduce),
@@ -80,7 +81,7 @@ export async function paint(picture: PictureDescription, out: Planes, frames: Ta
         opacity,
         blend,
         edge: endless ? 'mirror' : edge,
-        soften,
+        effects: effects.map((effect) => (before: Planes) => withEffect(before, effect)),
         motion: motion && { ...motion, stands: motion.stands.map((stand) => ({ ...stand, map: reducedSource(stand.map, reduce) })) },
       };
     }),

@@ -1,11 +1,13 @@
+export type { NumberKind } from '../motion';
 export { idSchema as id } from '../sources';
-export { figureMask, keyAt, matteMask, pinAt, plainLayer, plainMask, seamMask, still } from './make';
-export { LAYER_NUMBERS, type LayerNumber, maskNumber, type NumberKind } from './numbers';
-export { layerFrames, layerNumber, layerTime, maskNumberAt, placeFrame, type Scene, trackOf } from './scene';
+export { figureMask, keyAt, matteMask, pinAt, plainEffect, plainLayer, plainMask, seamMask, still } from './make';
+export { LAYER_NUMBERS, type LayerNumber, maskNumber } from './numbers';
+export { effectNumbers, layerFrames, layerNumber, layerTime, maskNumberAt, numberKindOf, placeFrame, type Scene, trackOf } from './scene';
 export {
   anchorSchema,
   BETWEENS,
   beatSchema,
+  type Effect,
   FURTHEST_BEAT,
   finite,
   type Key,

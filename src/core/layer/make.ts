@@ -1,5 +1,6 @@
+import { effectKind } from '../effects';
 import type { Easing } from '../motion';
-import type { Key, Layer, Mask, Pin, Stand } from './schema';
+import type { Effect, Key, Layer, Mask, Pin, Stand } from './schema';
 
 /** A number that is not keyed: one key on the shot's first beat. */
 export const still = (value: number): Key[] => [{ beat: 0, offset: 0, value, easing: 'linear' }];
@@ -32,12 +33,19 @@ export function plainLayer(id: string, name: string, tape: number, source: Layer
     between: 'repeat',
     sound: 'none',
     numbers: {},
+    effects: [],
     masks: [],
     blend: 'normal',
     edge: 'clear',
     shutter: 0,
     ...more,
   };
+}
+
+/** An effect as it is before anything is said of it: every number keyed once where it changes nothing, or as given. */
+export function plainEffect(id: string, kind: string, numbers: Effect['numbers'] = {}): Effect {
+  const otherwise = Object.entries(effectKind(kind).numbers).map(([name, { otherwise }]) => [name, still(otherwise)]);
+  return { id, madeBy: 'user', on: true, kind, numbers: { ...Object.fromEntries(otherwise), ...numbers } };
 }
 
 /** What every mask is before anything is said of it. */

@@ -1,23 +1,4 @@
-/** One number of a layer or a mask that can be keyed: what it is called, its unit, range and what it is where nothing is said. */
-export interface NumberKind {
-  label: string;
-  unit: string;
-  min: number;
-  max: number;
-  step: number;
-  digits: number;
-  otherwise: number;
-}
-
-const number = (label: string, unit: string, min: number, max: number, otherwise: number, step = 1, digits = 1): NumberKind => ({
-  label,
-  unit,
-  min,
-  max,
-  step,
-  digits,
-  otherwise,
-});
+import { type NumberKind, numberKind as number } from '../motion';
 
 /** Numbers of a layer. Places in per cent of the frame's width and height from where the picture would lie; angles clockwise as seen. */
 export const LAYER_NUMBERS = {
@@ -26,8 +7,6 @@ export const LAYER_NUMBERS = {
   scale: number('Scale', '%', 1, 1000, 100),
   turn: number('Turn', '°', -3600, 3600, 0),
   opacity: number('Opacity', '%', 0, 100, 100),
-  exposure: number('Exposure', 'EV', -6, 6, 0, 0.1, 2),
-  blur: number('Blur', '%', 0, 20, 0, 0.1, 2),
   pivotX: number('Pivot across', '%', -100, 100, 0),
   pivotY: number('Pivot down', '%', -100, 100, 0),
   speed: number('Speed', '%', 0, 1600, 100),

@@ -1,8 +1,9 @@
-import { type Keyframe, NO_LIMITS, speedTrackMap, type TimeMap, type Track, timeMap, valueAt } from '../motion';
+import { effectKind } from '../effects';
+import { type Keyframe, NO_LIMITS, type NumberKind, speedTrackMap, type TimeMap, type Track, timeMap, valueAt } from '../motion';
 import { type BeatMap, type FrameRate, frameToSeconds, resolveAnchor } from '../time';
 import type { Beats, Frames } from '../units';
 import { LAYER_NUMBERS, type LayerNumber, maskNumber } from './numbers';
-import type { Key, Layer, Mask, Pin, Place } from './schema';
+import type { Effect, Key, Layer, Mask, Pin, Place } from './schema';
 
 /** A shot where it lies in the film: the beat its places count from, its first frame and the one after its last. */
 export interface Scene {
@@ -56,6 +57,23 @@ export function trackOf(scene: Scene, keys: Key[]): Track {
 export function layerNumber(scene: Scene, layer: Layer, name: LayerNumber, frame: Frames): number {
   const keys = layer.numbers[name];
   return keys ? valueAt(trackOf(scene, keys), frame) : LAYER_NUMBERS[name].otherwise;
+}
+
+/** Every number of an effect at a film frame. */
+export function effectNumbers(scene: Scene, { kind, numbers }: Effect, frame: Frames): Record<string, number> {
+  const all = Object.entries(effectKind(kind).numbers);
+  return Object.fromEntries(
+    all.map(([name, { otherwise }]) => [name, numbers[name] ? valueAt(trackOf(scene, numbers[name]), frame) : otherwise]),
+  );
+}
+
+/** What a number of a layer, or of one of its masks or effects, is; null for one it does not have. */
+export function numberKindOf(layer: Layer, partId: string | null, name: string): NumberKind | null {
+  if (partId === null) return LAYER_NUMBERS[name as LayerNumber] ?? null;
+  const mask = layer.masks.find((m) => m.id === partId);
+  if (mask) return maskNumber(mask.kind, name);
+  const effect = layer.effects.find((e) => e.id === partId);
+  return effect ? (effectKind(effect.kind).numbers[name] ?? null) : null;
 }
 
 /** A mask's number at a film frame; `otherwise` of its kind where it is not set. */

@@ -1,4 +1,5 @@
 import * as z from 'zod/mini';
+import { EFFECT_NAMES, effectKind } from '../effects';
 import { EASING_NAMES, WAYS } from '../motion';
 import { BLEND_MODES, COMBINES } from '../picture';
 import { idSchema as id, sourceSchema } from '../sources';
@@ -63,6 +64,16 @@ const maskSchema = z
     z.refine((m) => Object.keys(m.numbers).every((name) => maskNumber(m.kind, name) !== null), 'a mask has numbers of its own kind only'),
   );
 
+/** An effect of the layer's chain, with its keyed numbers. */
+const effectSchema = z
+  .object({ id, madeBy, on: z.boolean(), kind: z.enum(EFFECT_NAMES), numbers: z.record(z.string().check(z.maxLength(20)), keysSchema) })
+  .check(
+    z.refine(
+      (e) => Object.keys(e.numbers).every((name) => name in effectKind(e.kind).numbers),
+      'an effect has numbers of its own kind only',
+    ),
+  );
+
 /** A second of the take pinned to a place of the shot; null where the pins around it decide. */
 const pinSchema = z.object({
   beat: beatSchema,
@@ -94,6 +105,8 @@ export const layerSchema = z.object({
   between: z.enum(BETWEENS),
   sound: z.enum(SOUNDS),
   numbers: z.partialRecord(z.enum(LAYER_NUMBER_NAMES), keysSchema),
+  /** What is done to its picture, one after another. */
+  effects: z.array(effectSchema).check(z.maxLength(50)),
   masks: z.array(maskSchema).check(z.maxLength(50)),
   blend: z.enum(BLEND_MODES),
   /** What is beyond the picture's edge: nothing, or the picture mirrored. */
@@ -102,6 +115,7 @@ export const layerSchema = z.object({
   shutter: finite.check(z.gte(0), z.lte(720)),
 });
 
+export type Effect = z.infer<typeof effectSchema>;
 export type Place = z.infer<typeof anchorSchema>;
 export type Key = z.infer<typeof keySchema>;
 export type Mask = z.infer<typeof maskSchema>;

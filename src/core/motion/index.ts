@@ -1,4 +1,5 @@
 export { type Bezier, EASING_NAMES, type Easing, ease, handlesOf } from './easing';
+export { type NumberKind, numberKind } from './number-kind';
 export { NO_LIMITS, solveSpeed } from './speed-map';
 export { speedTrackMap } from './speed-track';
 export { type TimeMap, timeMap, WAYS } from './time-map';

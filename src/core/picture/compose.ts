@@ -10,7 +10,6 @@ import { blacken, blackPlanes, type Planes } from './planes';
 import { coveredColumns, fills, type Region } from './resample';
 import { resampleQuickly } from './resample-kernel';
 import { type Edge, samplePlanes } from './sample';
-import { softened } from './soften';
 
 /** One layer with everything resolved: decoded planes and how they lie on the output. Bottom layer first. */
 export interface ComposeLayer {
@@ -24,8 +23,8 @@ export interface ComposeLayer {
   blend: BlendMode;
   /** What is beyond the source's edge: nothing, or the source mirrored. 'clear' where it is not given. */
   edge?: Edge | undefined;
-  /** Standard deviation of a blur, output pixels; none where it is not given. */
-  soften?: Pixels | undefined;
+  /** What is done to its picture as it lies on the frame, one after another; what they are given they may keep but not change. */
+  effects?: readonly ((planes: Planes) => Planes)[] | undefined;
   /** The layer through the exposure, in two stands or more, instead of `map` and `coverage`: it is averaged over them. */
   motion?: Motion | null | undefined;
 }
@@ -190,6 +189,13 @@ function recolour(planes: Planes, m: ColourMatrix, { x0, x1, y0, y1 }: Region): 
   }
 }
 
+/** A picture through a colour matrix. */
+export function recoloured({ width, height, y, u, v }: Planes, matrix: ColourMatrix): Planes {
+  const out = { width, height, y: y.slice(), u: u.slice(), v: v.slice() };
+  recolour(out, matrix, { x0: 0, x1: width, y0: 0, y1: height });
+  return out;
+}
+
 function byte(value: number): number {
   return value < 0 ? 0 : value > 255 ? 255 : value | 0;
 }
@@ -297,7 +303,8 @@ export function compose(given: readonly ComposeLayer[], out: Planes, mattes: Mat
     const region = regionOf(layer, rows, width);
     if (region.x0 >= region.x1 || region.y0 >= region.y1) return;
     const whole = { x0: 0, x1: width, y0: 0, y1: height };
-    const placed = softened(place(layer, out, layer.soften ? whole : region), layer.soften ?? 0);
+    const effects = layer.effects ?? [];
+    const placed = effects.reduce((planes, effect) => effect(planes), place(layer, out, effects.length > 0 ? whole : region));
     if (layer.blend !== 'normal') {
       blendLayer(out, placed, layer, region);
       return;

@@ -4,6 +4,7 @@ export {
   BT709,
   type ColourMatrix,
   type ColourSpace,
+  composeColour,
   type Gains,
   IDENTITY_COLOUR,
   TRANSFER_OFFSET,
@@ -12,7 +13,7 @@ export {
   toRgba,
   toRgbMatrix,
 } from './colour';
-export { type ComposeLayer, compose, wholeLayer } from './compose';
+export { type ComposeLayer, compose, recoloured, wholeLayer } from './compose';
 export { lineExtent, lineNormal, pathX } from './coverage';
 export { COMBINES, type Coverage, type Mattes, type Raster } from './coverage-plane';
 export type { MovingFigure } from './figure';
@@ -24,6 +25,7 @@ export { planesFromRaw, rawForm, rawLayout, rgbaFromRaw } from './raw';
 export { fills } from './resample';
 export type { Edge } from './sample';
 export { ellipsePoints, outlinePoints, type Point, rectanglePoints } from './shape';
+export { softened } from './soften';
 export { stretched } from './stretch';
 export { boxPlane, fromRgba, reducedPlanes, upright } from './upright';
 export { type ColourTable, throughTable, type WideColour, wideTable } from './wide-colour';

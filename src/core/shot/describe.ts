@@ -1,4 +1,5 @@
-import { type Layer, layerFrames, layerNumber, layerTime, type Scene } from '../layer';
+import { type AppliedEffect, appliedEffect, foldedColour } from '../effects';
+import { effectNumbers, type Layer, layerFrames, layerNumber, layerTime, type Scene } from '../layer';
 import {
   type Affine,
   type BlendMode,
@@ -36,8 +37,8 @@ export interface LayerDescription {
   opacity: Unit;
   blend: BlendMode;
   edge: Edge;
-  /** Standard deviation of a blur, output pixels. */
-  soften: Pixels;
+  /** What is done to its picture as it lies on the frame, one after another. */
+  effects: AppliedEffect[];
   /** Stands through the exposure where the layer moves enough to smear; null where it does not. */
   motion: Motion | null;
 }
@@ -113,7 +114,6 @@ function stageOf(project: Project, shot: Shot, scene: Scene, layer: Layer, frame
     frame: project.frame,
     overscan: shot.overscan,
     second,
-    light: 2 ** layerNumber(scene, layer, 'exposure', frame),
     between: layer.between,
     take: (takeId) => {
       const take = project.takes.find((t) => t.id === takeId);
@@ -156,17 +156,19 @@ function describeLayer(project: Project, shot: Shot, scene: Scene, layer: Layer,
     move: layerMove(scene, layer, at, film),
   });
   const here = ground(frame);
+  const chain = layer.effects.flatMap((e) => (e.on ? (appliedEffect(e.kind, effectNumbers(scene, e, frame), film) ?? []) : []));
+  const { colour, effects } = foldedColour(stage.colour, chain);
   return {
     layerId: layer.id,
     source: stage.source,
     size: { width: stage.size.width, height: stage.size.height },
     map: joined(stage.base, inverted(here.move)),
-    colour: stage.colour,
+    colour,
     coverage: layerCoverage(here, layer, frame),
     opacity: Math.min(1, opacity),
     blend: layer.blend,
     edge: layer.edge,
-    soften: (layerNumber(scene, layer, 'blur', frame) / 100) * film.height,
+    effects,
     motion: layer.shutter > 0 ? exposure(ground, stage.base, layer, frame, film) : null,
   };
 }
@@ -213,8 +215,8 @@ function describeShot(project: Project, shot: Shot, scene: Scene, frame: Frames,
 }
 
 /** Whether a layer hides all that lies beneath it. */
-function covers({ source, size, map, coverage, opacity, blend, edge, soften, motion }: LayerDescription, frame: Size): boolean {
-  if (opacity < 1 || blend !== 'normal' || coverage || motion || soften > 0) return false;
+function covers({ source, size, map, coverage, opacity, blend, edge, effects, motion }: LayerDescription, frame: Size): boolean {
+  if (opacity < 1 || blend !== 'normal' || coverage || motion || effects.length > 0) return false;
   return sourceKind(source).endless || edge === 'mirror' || fills(map, size, frame);
 }
 

@@ -1,4 +1,5 @@
 export {
+  type Effect,
   figureMask,
   type Key,
   keyAt,
@@ -13,9 +14,11 @@ export {
   maskNumberAt,
   matteMask,
   type NumberKind,
+  numberKindOf,
   type Place,
   pinAt,
   placeFrame,
+  plainEffect,
   plainLayer,
   plainMask,
   type Scene,

@@ -116,13 +116,17 @@ function fromVersion7(older: Document): Document {
 const MADE = /^(before|after|base|plate|part\d+|trail\d+|out|into|take|panel\d+)$/;
 const MADE_MASK = /^(line|ring|rectangle|figure|drawn|duck|limit|panel|matte|band)$/;
 
-/** Version 9 says of every layer and mask whether its shot's move made it. */
+/** Version 9 says of every layer and mask whether its shot's move made it, and makes exposure and blur effects of a chain. */
 function fromVersion8(older: Document): Document {
   const made = (mine: boolean) => (mine ? 'move' : 'user');
   const layer = (moved: boolean) => (value: Document) => {
     const mine = moved && MADE.test(String(value.id));
     const masks = eachOf(value.masks, (mask) => ({ ...mask, madeBy: made(mine && MADE_MASK.test(String(mask.id))) }));
-    return { ...value, madeBy: made(mine), masks };
+    const { exposure, blur, ...numbers } = (value.numbers ?? {}) as Document;
+    const effects = Object.entries({ exposure, blur }).flatMap(([kind, amount]) =>
+      amount ? [{ id: kind, madeBy: 'user', on: true, kind, numbers: { amount } }] : [],
+    );
+    return { ...value, madeBy: made(mine), masks, numbers, effects };
   };
   return {
     ...older,

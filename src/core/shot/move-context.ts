@@ -14,6 +14,7 @@ export function moveContext(project: Project, shot: Shot): MoveContext {
       ...more,
       madeBy: 'move',
       masks: (more.masks ?? []).map((mask) => ({ ...mask, madeBy: 'move' as const })),
+      effects: (more.effects ?? []).map((effect) => ({ ...effect, madeBy: 'move' as const })),
     });
   return {
     scene: sceneOf(project, shot),

@@ -22,6 +22,7 @@ function layerPlaces(layer: Layer, change: Change): Layer {
     pins: layer.pins.map((pin: Pin) => placed(pin, change)),
     numbers: keyed(layer.numbers, change),
     masks: layer.masks.map((mask: Mask) => ({ ...mask, numbers: keyed(mask.numbers, change) })),
+    effects: layer.effects.map((effect) => ({ ...effect, numbers: keyed(effect.numbers, change) })),
   };
 }
 

@@ -8,14 +8,22 @@ function withOverrides(fresh: Layer, old: Layer, overrides: readonly string[]): 
   const mine = (name: string) => overrides.includes(name);
   const numbers = { ...fresh.numbers };
   for (const [name, keys] of Object.entries(old.numbers)) if (mine(`${fresh.id}.${name}`)) numbers[name as keyof Layer['numbers']] = keys;
-  const masks = fresh.masks.map((mask) => {
-    const known = old.masks.find((m) => m.id === mask.id);
-    if (!known) return mask;
-    const kept = Object.entries(known.numbers).filter(([name]) => mine(`${fresh.id}.${mask.id}.${name}`));
-    return { ...mask, numbers: { ...mask.numbers, ...Object.fromEntries(kept) } };
-  });
-  const added = old.masks.filter((m) => m.madeBy === 'user');
-  return { ...fresh, numbers, masks: [...masks, ...added], pins: mine(`${fresh.id}.pins`) ? old.pins : fresh.pins };
+  /** Masks or effects: those of the move with what was overridden in them, then those that were added. */
+  const parts = <Part extends Layer['masks'][number] | Layer['effects'][number]>(made: Part[], before: Part[]): Part[] => [
+    ...made.map((part) => {
+      const known = before.find((p) => p.id === part.id);
+      const kept = Object.entries(known?.numbers ?? {}).filter(([name]) => mine(`${fresh.id}.${part.id}.${name}`));
+      return { ...part, numbers: { ...part.numbers, ...Object.fromEntries(kept) } };
+    }),
+    ...before.filter(({ madeBy }) => madeBy === 'user'),
+  ];
+  return {
+    ...fresh,
+    numbers,
+    masks: parts(fresh.masks, old.masks),
+    effects: parts(fresh.effects, old.effects),
+    pins: mine(`${fresh.id}.pins`) ? old.pins : fresh.pins,
+  };
 }
 
 /**

@@ -1,3 +1,4 @@
+import { scaledEffects } from '../effects';
 import type { Affine, Coverage, MotionSample } from '../picture';
 import { sourceKind } from '../sources';
 import { type LayerDescription, type PictureDescription, pictureWithin } from './describe';
@@ -33,7 +34,7 @@ function scaledLayer(layer: LayerDescription, sx: number, sy: number, factor: nu
     size: smaller ? { width: Math.round(layer.size.width / sx), height: Math.round(layer.size.height / sy) } : layer.size,
     map,
     coverage,
-    soften: layer.soften * factor,
+    effects: scaledEffects(layer.effects, factor),
     motion: layer.motion && {
       rest: layer.motion.rest && scaledCoverage(layer.motion.rest, 1 / sx, 1 / sy),
       stands: thinned(layer.motion.stands, factor).map(({ ride, ...sample }) => ({ ...stand(sample), ride: ride && ridden(ride, sx, sy) })),

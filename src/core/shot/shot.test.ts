@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { checkProject } from '../check';
-import { type Layer, placeFrame, still } from '../layer';
+import { type Layer, placeFrame, plainEffect, still } from '../layer';
 import { newPlannedShot, RECIPES } from '../plan';
 import { fillFrame } from '../sources';
 import { stagedMedia, stagedMove, stagedProject } from '../staged';
@@ -12,6 +12,7 @@ import { edgeGap, overscanFor } from './overscan';
 import { plannedFrame, plannedSlots, tempoOf } from './planned';
 import { proposeSeam } from './propose';
 import { readProject } from './read';
+import { regenerate } from './regenerate';
 import { retimed } from './retime';
 import { reducedSource, scaledPicture } from './scale';
 import { beatMapOf, sceneOf, shotFrames } from './scene';
@@ -158,10 +159,12 @@ describe('a seam', () => {
       { numbers: { x: still(12) } },
       { numbers: { turn: still(15) } },
       { numbers: { scale: still(80) } },
-      { numbers: { blur: still(1) } },
+      { effects: [plainEffect('e', 'blur', { amount: still(1) })] },
     ] satisfies Partial<Layer>[])
       expect(shown(more), JSON.stringify(more)).toContain('left');
     expect(shown({ numbers: { x: still(12) }, edge: 'mirror' })).toEqual(['right']);
+    expect(shown({ effects: [plainEffect('e', 'blur')] })).toEqual(['right']);
+    expect(shown({ effects: [{ ...plainEffect('e', 'blur', { amount: still(1) }), on: false }] })).toEqual(['right']);
   });
 
   it('keeps to the set when the shot is enlarged, and moves to its next stand in time', () => {
@@ -316,6 +319,40 @@ describe('documents of version 1', () => {
     expect(position(from)?.feather).toBeCloseTo(0.18 * 720, 6);
     expect(describeFrame(project, from - 1).layers.map((l) => l.layerId)).toEqual(['before']);
     expect(describeFrame(project, to).layers.map((l) => l.layerId)).toEqual(['after']);
+  });
+
+  it('of version 8 say who made each layer and mask, and keep exposure and blur as effects with their keys', () => {
+    const now = demo();
+    const [shot] = now.shots;
+    const keys = [
+      { beat: 1, offset: 2, value: -1, easing: 'linear' as const },
+      { beat: 3, offset: 0, value: 0.5, easing: 'ease in' as const },
+    ];
+    const before = shot.layers.map(({ madeBy, effects, masks, ...layer }, i) => ({
+      ...layer,
+      numbers: i ? {} : { ...layer.numbers, exposure: keys, blur: keys },
+      masks: masks.map(({ madeBy, ...mask }) => mask),
+    }));
+    const drawn = { ...before[1].masks[0], id: 'mask-1' };
+    const layers = [before[0], { ...before[1], masks: [...before[1].masks, drawn] }, { ...before[0], id: 'layer-1', numbers: {} }];
+    const { overrides, ...rest } = shot;
+    const read = readProject({ ...now, version: 8, shots: [{ ...rest, hand: ['before.exposure'], layers }] });
+    if (!read.ok) throw new Error(read.reason);
+    const [found] = read.project.shots;
+    expect(found.overrides).toEqual(['before.exposure']);
+    expect(found.layers.map((l) => l.madeBy)).toEqual(['move', 'move', 'user']);
+    expect(found.layers[1].masks.map((m) => m.madeBy)).toEqual(['move', 'user']);
+    expect(found.layers[0].effects.map(({ kind, numbers }) => [kind, numbers.amount])).toEqual([
+      ['exposure', keys],
+      ['blur', keys],
+    ]);
+    // Run again, the move leaves what was added.
+    const again = regenerate(read.project, found);
+    expect(again.layers.map((l) => [l.id, l.effects.length, l.masks.length])).toEqual([
+      ['before', 2, 0],
+      ['after', 0, 2],
+      ['layer-1', 0, 0],
+    ]);
   });
 
   it('are refused with a sentence when damaged, and what is no document at all too', () => {

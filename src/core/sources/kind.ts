@@ -26,8 +26,6 @@ export interface SourceContext {
   overscan: Percent;
   /** The second of the source that is shown, within what there is of it. */
   second: Seconds;
-  /** How often as much light as it has. */
-  light: number;
   between: 'repeat' | 'blend' | 'flow';
   take(takeId: string): TakeAt | null;
   /** The size of a kept picture; null where it is not in the project. */

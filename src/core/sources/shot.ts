@@ -1,5 +1,5 @@
 import * as z from 'zod/mini';
-import { IDENTITY_COLOUR, STAY, takeToProject } from '../picture';
+import { IDENTITY_COLOUR, STAY } from '../picture';
 import { idSchema } from './id';
 import type { NestedPicture, SourceKind } from './kind';
 
@@ -17,10 +17,9 @@ export const shot: SourceKind<z.infer<typeof schema>, NestedDescription> = {
   name: 'Shot',
   settings: [],
   endless: false,
-  describe: ({ frame, light, shot: shotAt }, { shotId }) => {
+  describe: ({ frame, shot: shotAt }, { shotId }) => {
     const picture = shotAt(shotId);
-    const colour = light === 1 ? IDENTITY_COLOUR : takeToProject({ matrix: 'bt709', fullRange: false }, { r: light, g: light, b: light });
-    return picture && { source: { kind: 'shot', picture }, size: frame, base: STAY, colour };
+    return picture && { source: { kind: 'shot', picture }, size: frame, base: STAY, colour: IDENTITY_COLOUR };
   },
   requests: () => [],
   stills: () => [],

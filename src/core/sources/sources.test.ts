@@ -15,7 +15,6 @@ const context = (more: Partial<SourceContext> = {}): SourceContext => ({
   frame: FRAME,
   overscan: 100,
   second: 2.01,
-  light: 1,
   between: 'repeat',
   take: () => ({
     mediaId: 'm',
@@ -85,15 +84,13 @@ describe('a take', () => {
     expect(described({ between: 'blend', second: 9.99 })?.source.next?.time).toBeCloseTo(9.98, 9);
   });
 
-  it('is brighter by its light and by the gains it was measured to lack', () => {
+  it('is brightened by the gains it was measured to lack', () => {
     const plain = described({})?.colour ?? [];
-    const twice = described({ light: 2 })?.colour ?? [];
     const measured = context().take('t');
-    const same = measured && described({ take: () => ({ ...measured, gains: { r: 0.5, g: 0.5, b: 0.5 } }) })?.colour;
+    const half = measured && described({ take: () => ({ ...measured, gains: { r: 0.5, g: 0.5, b: 0.5 } }) })?.colour;
     expect(plain[0]).toBeCloseTo(1, 9);
     // BT.709 codes twice the light as 2^0.45 of the code value, nearly.
-    expect(twice[0]).toBeCloseTo(2 ** 0.45, 1);
-    expect(same).toEqual(twice);
+    expect(half?.[0]).toBeCloseTo(2 ** 0.45, 1);
   });
 });
 

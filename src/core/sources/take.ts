@@ -23,7 +23,7 @@ export const take: SourceKind<z.infer<typeof schema>, TakeDescription> = {
   name: 'Take',
   settings: [],
   endless: false,
-  describe: ({ frame, overscan, second, light, between, take: takeAt }, { takeId }) => {
+  describe: ({ frame, overscan, second, between, take: takeAt }, { takeId }) => {
     const found = takeAt(takeId);
     if (!found) return null;
     const { mediaId, size, duration, colour, move, gains } = found;
@@ -36,7 +36,7 @@ export const take: SourceKind<z.infer<typeof schema>, TakeDescription> = {
       source: { kind: 'take', takeId, mediaId, time: second, next: blend ? next : null },
       size,
       base: fillFrame(frame, size, overscan, move),
-      colour: takeToProject(colour, { r: light / gains.r, g: light / gains.g, b: light / gains.b }),
+      colour: takeToProject(colour, { r: 1 / gains.r, g: 1 / gains.g, b: 1 / gains.b }),
     };
   },
   requests: ({ takeId, mediaId, time, next }) => [{ takeId, mediaId, time }, ...(next ? [{ takeId, mediaId, time: next.time }] : [])],

@@ -87,7 +87,7 @@ export function KeyTools({ shot, at, kind, scene, value, inside }: KeyToolsProps
           <Button onClick={() => change('Mirror keys', (all) => withMirrored(scene, all, many))}>Mirror</Button>
           <Button onClick={() => move('Snap keys to beats', (f) => onBeat(scene, f))}>Onto beats</Button>
           <Button onClick={() => removeKeys(at, many)}>Remove</Button>
-          {at.maskId === null && others.length > 0 && (
+          {at.partId === null && others.length > 0 && (
             <SelectField
               label="Copy to"
               value=""

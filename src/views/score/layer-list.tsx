@@ -1,36 +1,17 @@
 'use client';
 import { useState } from 'react';
 import { BLEND_MODES, COMBINES } from '@/core/picture';
-import { LAYER_NUMBERS, type Layer, type LayerNumber, type Mask, maskNumber, type Project, plainMask, type Shot, still } from '@/core/shot';
-import { changeLayer, changeShot, keysOf, type NumberAt, swapTake } from '@/data/shots';
+import { LAYER_NUMBERS, type Layer, type LayerNumber, type Mask, type Project, plainMask, type Shot, still } from '@/core/shot';
+import { changeLayer, changeShot, swapTake } from '@/data/shots';
 import { useProject } from '@/data/store';
 import { Button, NumberField, Tape, Tick } from '@/ui/parts';
 import { SelectField } from '@/ui/value-field';
+import { EffectList } from './effect-list';
 import { AddLayer, MeasureMask, PlateAge } from './layer-tools';
+import { NumberButton } from './number-button';
 import { SourceSettings } from './source-settings';
 import { TakeChoice } from './take-choice';
-import { choose, numbersOf, useScore } from './use-score';
-
-const same = (a: NumberAt | null, b: NumberAt) => a?.layerId === b.layerId && a.maskId === b.maskId && a.name === b.name;
-
-/** A number of a layer as a thing to choose, with how often it is keyed. */
-function NumberButton({ shot, layer, at }: { shot: Shot; layer: Layer; at: NumberAt }) {
-  const shown = useScore((s) => same(s.number, at));
-  const mask = layer.masks.find((m) => m.id === at.maskId);
-  const kind = mask ? maskNumber(mask.kind, at.name) : LAYER_NUMBERS[at.name as LayerNumber];
-  const count = keysOf(shot, at)?.length ?? 0;
-  return (
-    <button
-      type="button"
-      aria-pressed={shown}
-      className={`min-h-11 rounded-full border px-3 text-sm sm:min-h-8 ${shown ? 'border-ink bg-ink text-sheet' : 'border-rule bg-sheet'}`}
-      onClick={() => choose(at)}
-    >
-      {kind?.label ?? at.name}
-      {count > 1 && <span className="num"> · {count}</span>}
-    </button>
-  );
-}
+import { choose, numbersOf } from './use-score';
 
 const SHAPES = ['line', 'ellipse', 'rectangle', 'polygon', 'outline'] as const;
 
@@ -94,7 +75,7 @@ function MaskRow({ shot, layer, mask }: { shot: Shot; layer: Layer; mask: Mask }
         onChange={(combine) => change('Combine masks otherwise', { combine: combine as Mask['combine'] })}
       />
       <div className="mt-2 flex flex-wrap gap-1.5">
-        {numbersOf(shot.id, { ...layer, numbers: {}, masks: [mask] })
+        {numbersOf(shot.id, { ...layer, numbers: {}, effects: [], masks: [mask] })
           .filter((at) => !/^[xy]\d+$/.test(at.name))
           .map((at) => (
             <NumberButton key={at.name} shot={shot} layer={layer} at={at} />
@@ -149,13 +130,13 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
         <SourceSettings source={source} onChange={(next) => change('Change what a layer shows', { source: next })} />
         <div className="flex flex-wrap gap-1.5">
           {set.map((name) => (
-            <NumberButton key={name} shot={shot} layer={layer} at={{ shotId: shot.id, layerId: layer.id, maskId: null, name }} />
+            <NumberButton key={name} shot={shot} layer={layer} at={{ shotId: shot.id, layerId: layer.id, partId: null, name }} />
           ))}
           <select
             aria-label="Add a keyframed property"
             className="min-h-11 rounded-full border border-rule bg-sheet px-2 text-sm sm:min-h-8"
             value=""
-            onChange={(e) => choose({ shotId: shot.id, layerId: layer.id, maskId: null, name: e.target.value })}
+            onChange={(e) => choose({ shotId: shot.id, layerId: layer.id, partId: null, name: e.target.value })}
           >
             <option value="">Add a keyframed property…</option>
             {others.map((name) => (
@@ -191,6 +172,7 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
             onChange={(shutter) => change('Change the smear', { shutter })}
           />
         </div>
+        <EffectList shot={shot} layer={layer} />
         <ul className="space-y-2">
           {layer.masks.map((mask) => (
             <MaskRow key={mask.id} shot={shot} layer={layer} mask={mask} />
@@ -210,7 +192,7 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
             choose({
               shotId: shot.id,
               layerId: layer.id,
-              maskId: mask.id,
+              partId: mask.id,
               name: kind === 'line' ? 'at' : kind === 'polygon' || kind === 'outline' ? 'x0' : 'x',
             });
           }}

@@ -24,7 +24,7 @@ export function LineMask({ project, shot, scene, layer, mask, playhead }: Overla
     return `M${cx - ny * long} ${cy + nx * long} L${cx + ny * long} ${cy - nx * long}`;
   };
   const across = ({ x, y }: Point) => (((x - width / 2) * nx + (y - height / 2) * ny) / extent + 0.5) * 100;
-  const at: NumberAt = { shotId: shot.id, layerId: layer.id, maskId: mask.id, name: 'at' };
+  const at: NumberAt = { shotId: shot.id, layerId: layer.id, partId: mask.id, name: 'at' };
   const colour = tapeColour(layer.tape);
   return (
     <>
@@ -63,7 +63,7 @@ export function PointMask({ project, shot, scene, layer, mask, playhead }: Overl
   const points = onFrame(playhead).map((p, i) => (live?.i === i ? live.to : p));
   const shape = (list: Point[]) => outline(mask.kind === 'outline' ? outlinePoints(list) : list);
   const ats = (i: number): NumberAt[] =>
-    ['x', 'y'].map((axis) => ({ shotId: shot.id, layerId: layer.id, maskId: mask.id, name: `${axis}${i}` }));
+    ['x', 'y'].map((axis) => ({ shotId: shot.id, layerId: layer.id, partId: mask.id, name: `${axis}${i}` }));
   const put = (i: number, to: Point) => {
     const own = move ? applied(inverted(move), to) : to;
     setKeys(ats(i), playhead, [(100 * own.x) / frame.width, (100 * own.y) / frame.height], 'Move a point of the mask');
@@ -103,7 +103,7 @@ export function BoxMask({ project, shot, scene, layer, mask, playhead }: Overlay
   const middle = live?.what === 'middle' ? live.to : stored;
   const half = { x: (n('width') / 200) * frame.width, y: (n('height') / 200) * frame.height };
   const size = live?.what === 'corner' ? { x: Math.abs(live.to.x - middle.x), y: Math.abs(live.to.y - middle.y) } : half;
-  const at = (name: string): NumberAt => ({ shotId: shot.id, layerId: layer.id, maskId: mask.id, name });
+  const at = (name: string): NumberAt => ({ shotId: shot.id, layerId: layer.id, partId: mask.id, name });
   const pointsOf = mask.kind === 'ellipse' ? ellipsePoints : rectanglePoints;
   const ring = pointsOf(middle.x, middle.y, size.x, size.y, n('turn'));
   const put = (to: Point) =>

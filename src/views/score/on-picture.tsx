@@ -19,11 +19,11 @@ export function OnPicture({ project, shot }: { project: Project; shot: Shot }) {
   const [from, to] = layerFrames(scene, layer);
   // What is dragged stands still; while it plays there is the picture alone.
   if (playing || playhead < from || playhead >= to) return null;
-  const mask = layer.masks.find((m) => m.id === at.maskId);
+  const mask = layer.masks.find((m) => m.id === at.partId);
   const props = { project, shot, scene, layer, playhead };
   if (mask?.kind === 'line') return <LineMask {...props} mask={mask} />;
   if (mask?.kind === 'polygon' || mask?.kind === 'outline') return <PointMask {...props} mask={mask} />;
   if (mask?.kind === 'ellipse' || mask?.kind === 'rectangle') return <BoxMask {...props} mask={mask} />;
-  if (at.maskId === null && ['x', 'y', 'scale', 'turn'].includes(at.name) && keysOf(shot, at)) return <PositionPath {...props} />;
-  return at.maskId === null && (at.name === 'x' || at.name === 'y') ? <PositionPath {...props} /> : null;
+  if (at.partId === null && ['x', 'y', 'scale', 'turn'].includes(at.name) && keysOf(shot, at)) return <PositionPath {...props} />;
+  return at.partId === null && (at.name === 'x' || at.name === 'y') ? <PositionPath {...props} /> : null;
 }

@@ -26,7 +26,7 @@ export function PositionPath({ project, shot, scene, layer, playhead }: OverlayP
   const put = (point: Point) => {
     const base = { x: layerNumber(scene, layer, 'x', playhead), y: layerNumber(scene, layer, 'y', playhead) };
     setKeys(
-      (['x', 'y'] as const).map((name) => ({ shotId: shot.id, layerId: layer.id, maskId: null, name })),
+      (['x', 'y'] as const).map((name) => ({ shotId: shot.id, layerId: layer.id, partId: null, name })),
       playhead,
       [base.x + (100 * (point.x - now.x)) / frame.width, base.y + (100 * (point.y - now.y)) / frame.height],
       'Move the layer',

@@ -4,11 +4,9 @@ import { valueAt } from '@/core/motion';
 import {
   beatMapOf,
   footageOf,
-  LAYER_NUMBERS,
-  type LayerNumber,
   layerSecond,
   layerTime,
-  maskNumber,
+  numberKindOf,
   type Project,
   placeFrame,
   type Scene,
@@ -32,8 +30,7 @@ const THREAD = 104;
 /** What a number is called, its unit and range. */
 function kindOf(shot: Shot, at: NumberAt) {
   const layer = shot.layers.find((l) => l.id === at.layerId);
-  const mask = layer?.masks.find((m) => m.id === at.maskId);
-  const kind = mask ? maskNumber(mask.kind, at.name) : (LAYER_NUMBERS[at.name as LayerNumber] ?? null);
+  const kind = layer ? numberKindOf(layer, at.partId, at.name) : null;
   return kind && layer ? { kind, layer } : null;
 }
 

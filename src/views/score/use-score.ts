@@ -1,7 +1,7 @@
 'use client';
 import { create } from 'zustand';
-import { type Layer, type Project, type Shot, SNAPS, type Snap } from '@/core/shot';
-import type { NumberAt } from '@/data/shots';
+import { type Layer, numberKindOf, type Project, type Shot, SNAPS, type Snap } from '@/core/shot';
+import { keysOf, type NumberAt } from '@/data/shots';
 
 interface ScoreState {
   snap: Snap;
@@ -35,18 +35,18 @@ export function selectedOf(project: Project, id: string | null): Shot | null {
 
 /** Every number of a layer that is keyed more than once, and all others it has, as places to find them. */
 export function numbersOf(shotId: string, layer: Layer): NumberAt[] {
-  const own = Object.keys(layer.numbers).map((name) => ({ shotId, layerId: layer.id, maskId: null, name }));
-  const masks = layer.masks.flatMap((m) => Object.keys(m.numbers).map((name) => ({ shotId, layerId: layer.id, maskId: m.id, name })));
-  return [...own, ...masks];
+  const own = Object.keys(layer.numbers).map((name) => ({ shotId, layerId: layer.id, partId: null, name }));
+  const parts = [...layer.effects, ...layer.masks].flatMap((part) =>
+    Object.keys(part.numbers).map((name) => ({ shotId, layerId: layer.id, partId: part.id, name })),
+  );
+  return [...own, ...parts];
 }
 
 /** The number shown when none is chosen: the first that is keyed more than once, from the upper layers down. */
 function firstNumber(shot: Shot): NumberAt | null {
   const all = shot.layers.toReversed().flatMap((layer) =>
     numbersOf(shot.id, layer).map((at) => {
-      const keys = at.maskId
-        ? layer.masks.find((m) => m.id === at.maskId)?.numbers[at.name]
-        : layer.numbers[at.name as keyof Layer['numbers']];
+      const keys = keysOf(shot, at);
       return { at, keyed: (keys?.length ?? 0) > 1 };
     }),
   );
@@ -57,6 +57,6 @@ function firstNumber(shot: Shot): NumberAt | null {
 export function shownNumber(shot: Shot, chosen: NumberAt | null): NumberAt | null {
   if (chosen?.shotId !== shot.id) return firstNumber(shot);
   const layer = shot.layers.find((l) => l.id === chosen.layerId);
-  const there = layer && (chosen.maskId === null || layer.masks.some((m) => m.id === chosen.maskId));
+  const there = layer && numberKindOf(layer, chosen.partId, chosen.name) !== null;
   return there ? chosen : firstNumber(shot);
 }

@@ -1,0 +1,15 @@
+import { numberKind } from '../motion';
+import { softened } from '../picture';
+import type { Pixels } from '../units';
+import type { EffectKind } from './kind';
+
+/** A Gaussian blur; its standard deviation in per cent of the frame's height. */
+export const blur: EffectKind<{ deviation: Pixels }> = {
+  kind: 'blur',
+  name: 'Gaussian blur',
+  numbers: { amount: numberKind('Blur', '%', 0, 20, 0, 0.1, 2) },
+  resolve: ({ amount }, { height }) => (amount > 0 ? { deviation: (amount / 100) * height } : null),
+  scale: ({ deviation }, factor) => ({ deviation: deviation * factor }),
+  reach: ({ deviation }) => 3 * deviation,
+  apply: (planes, { deviation }) => softened(planes, deviation),
+};

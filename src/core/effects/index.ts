@@ -1,0 +1,1 @@
+export { type AppliedEffect, appliedEffect, EFFECT_NAMES, EFFECTS, effectKind, foldedColour, scaledEffects, withEffect } from './registry';

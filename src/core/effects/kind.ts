@@ -1,0 +1,21 @@
+import type { NumberKind } from '../motion';
+import type { ColourMatrix, Planes } from '../picture';
+import type { Pixels } from '../units';
+
+/** One kind of effect on a layer's picture. `R` is its numbers resolved for a frame, plain data. A kind is one file and a line in `registry.ts`. */
+export interface EffectKind<R> {
+  readonly kind: string;
+  readonly name: string;
+  /** Its numbers, each of which can be keyed. */
+  readonly numbers: Readonly<Record<string, NumberKind>>;
+  /** What is done with these numbers on a frame of a size; null where nothing is. */
+  resolve(numbers: Readonly<Record<string, number>>, frame: { width: Pixels; height: Pixels }): R | null;
+  /** The same on a frame drawn at `factor` of its size. */
+  scale(resolved: R, factor: number): R;
+  /** How far from a pixel it looks. */
+  reach(resolved: R): Pixels;
+  /** Coded values to coded values (BT.709, limited range), where it treats every pixel alike. */
+  colour?(resolved: R): ColourMatrix;
+  /** The picture after it, where it does more; what is given may be kept but not changed. */
+  apply?(planes: Planes, resolved: R): Planes;
+}

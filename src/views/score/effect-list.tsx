@@ -1,0 +1,105 @@
+'use client';
+import {
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  KeyboardSensor,
+  PointerSensor,
+  TouchSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
+import { arrayMove, SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { GripVertical } from 'lucide-react';
+import { EFFECTS, effectKind } from '@/core/effects';
+import { type Effect, type Layer, plainEffect, type Shot } from '@/core/shot';
+import { changeLayer } from '@/data/shots';
+import { Button, Tick } from '@/ui/parts';
+import { SelectField } from '@/ui/value-field';
+import { NumberButton } from './number-button';
+import { numbersOf } from './use-score';
+
+type Change = (label: string, how: (effects: Effect[]) => Effect[]) => void;
+
+function EffectRow({ shot, layer, effect, change }: { shot: Shot; layer: Layer; effect: Effect; change: Change }) {
+  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: effect.id });
+  const { name } = effectKind(effect.kind);
+  const put = (label: string, next: Partial<Effect>) =>
+    change(label, (all) => all.map((e) => (e.id === effect.id ? { ...e, ...next } : e)));
+  return (
+    <li
+      ref={setNodeRef}
+      style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }}
+      className={`rounded-md border border-rule bg-sheet p-2 ${isDragging ? 'relative z-10 outline-2 outline-ink' : ''}`}
+      data-testid="effect"
+    >
+      <div className="flex flex-wrap items-center gap-x-3">
+        <button
+          type="button"
+          className="-ml-2 flex h-11 w-11 cursor-grab touch-none items-center justify-center text-faint sm:h-9 sm:w-9"
+          aria-label={`Move the effect ${name}`}
+          {...attributes}
+          {...listeners}
+        >
+          <GripVertical size={18} aria-hidden />
+        </button>
+        <span className="font-medium">{name}</span>
+        <Tick ticked={effect.on} onTick={(on) => put(on ? 'Switch an effect on' : 'Switch an effect off', { on })} className="text-sm">
+          On
+        </Tick>
+        <Button
+          kind="quiet"
+          className="ml-auto text-mark"
+          onClick={() => change('Remove an effect', (all) => all.filter((e) => e.id !== effect.id))}
+        >
+          Remove
+        </Button>
+      </div>
+      <div className="mt-1 flex flex-wrap gap-1.5">
+        {numbersOf(shot.id, { ...layer, numbers: {}, masks: [], effects: [effect] }).map((at) => (
+          <NumberButton key={at.name} shot={shot} layer={layer} at={at} />
+        ))}
+      </div>
+    </li>
+  );
+}
+
+/** The effects of a layer in the order in which they are done; their numbers are keyed like any other. */
+export function EffectList({ shot, layer }: { shot: Shot; layer: Layer }) {
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(TouchSensor),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const change: Change = (label, how) => changeLayer(shot.id, layer.id, label, (l) => ({ ...l, effects: how(l.effects) }));
+  const drop = ({ active, over }: DragEndEvent) => {
+    if (!over || active.id === over.id) return;
+    change('Change the order of effects', (all) => {
+      const ids = all.map((e) => e.id);
+      return arrayMove(all, ids.indexOf(String(active.id)), ids.indexOf(String(over.id)));
+    });
+  };
+  const add = (kind: string) =>
+    kind && change('Add an effect', (all) => [...all, plainEffect(`effect-${crypto.randomUUID().slice(0, 8)}`, kind)]);
+  return (
+    <>
+      {layer.effects.length > 0 && (
+        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+          <SortableContext items={layer.effects.map((e) => e.id)} strategy={verticalListSortingStrategy}>
+            <ul className="space-y-2" aria-label="Effects">
+              {layer.effects.map((effect) => (
+                <EffectRow key={effect.id} shot={shot} layer={layer} effect={effect} change={change} />
+              ))}
+            </ul>
+          </SortableContext>
+        </DndContext>
+      )}
+      <SelectField
+        label="Add an effect"
+        value=""
+        options={[['', 'Choose which'], ...EFFECTS.map(({ kind, name }) => [kind, name] as const)]}
+        onChange={add}
+      />
+    </>
+  );
+}
