@@ -1,7 +1,7 @@
 export type { NumberKind } from '../motion';
 export { idSchema as id } from '../sources';
 export { figureMask, keyAt, matteMask, pinAt, plainEffect, plainLayer, plainMask, seamMask, still } from './make';
-export { LAYER_NUMBERS, type LayerNumber, maskNumber } from './numbers';
+export { LAYER_NUMBERS, type LayerNumber } from './numbers';
 export { effectNumbers, layerFrames, layerNumber, layerTime, maskNumberAt, numberKindOf, placeFrame, type Scene, trackOf } from './scene';
 export {
   anchorSchema,

@@ -10,7 +10,6 @@ export {
   layerNumber,
   layerTime,
   type Mask,
-  maskNumber,
   maskNumberAt,
   matteMask,
   type NumberKind,

@@ -40,6 +40,11 @@ function EffectRow({ shot, layer, effect, change }: { shot: Shot; layer: Layer; 
           aria-label={`Move the effect ${name}`}
           {...attributes}
           {...listeners}
+          // Space and the arrows are for the effect here, not for playing and stepping.
+          onKeyDown={(e) => {
+            listeners?.onKeyDown?.(e);
+            e.stopPropagation();
+          }}
         >
           <GripVertical size={18} aria-hidden />
         </button>
