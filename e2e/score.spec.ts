@@ -191,3 +191,46 @@ test('a whip kept under a name is taken for another shot', async ({ page }) => {
   await page.mouse.click(top.x, top.y);
   await expect(page.getByLabel(/^\d+ keys chosen$/)).toHaveCount(0);
 });
+
+test('an even colour is chosen, effects on it are keyed and put in order by keyboard, and the picture shows them', async ({ page }) => {
+  await openScore(page);
+  const [from, to] = [await barAt(page, 2), await barAt(page, 4)];
+  await drag(page, { ...from, x: from.x + 3 }, { ...to, x: to.x - 3 });
+  await page.getByLabel('Add a layer').selectOption('colour');
+  const layer = page.getByTestId('layer').first();
+  await layer.locator('summary').click();
+  await layer.getByLabel('Colour', { exact: true }).fill('#ff8000');
+  const seen = () =>
+    page.getByTestId('film-picture').evaluate((picture) => {
+      const canvas = picture instanceof HTMLCanvasElement ? picture : (picture.querySelector('canvas') as HTMLCanvasElement);
+      const pixel = canvas.getContext('2d')?.getImageData(canvas.width >> 1, canvas.height >> 1, 1, 1).data ?? [];
+      return [...pixel].slice(0, 3).map((v) => Math.round(v / 8));
+    });
+  await page.mouse.click(from.x + 40, from.y);
+  await expect.poll(seen).toEqual([32, 16, 0]);
+
+  await layer.getByLabel('Add an effect').selectOption('exposure');
+  await layer.getByLabel('Add an effect').selectOption('blur');
+  await layer.getByRole('button', { name: 'Exposure', exact: true }).click();
+  await page.getByLabel('Here in EV').fill('-6');
+  await page.getByLabel('Here in EV').press('Enter');
+  // Six stops down: 255 through the transfer of BT.709 is 39 less the 14 of its toe, so next to black.
+  await expect.poll(async () => (await seen()).every((v) => v <= 3)).toBe(true);
+
+  const chain = async () => (await kept(page)).shots[0].layers.at(-1)?.effects ?? [];
+  await expect
+    .poll(async () => (await chain()).map((e) => [e.kind, e.numbers.amount.at(-1)?.value]))
+    .toEqual([
+      ['exposure', -6],
+      ['blur', 0],
+    ]);
+  const handle = layer.getByRole('button', { name: 'Move the effect Gaussian blur' });
+  await handle.press('Space');
+  await expect(handle).toHaveAttribute('aria-pressed', 'true');
+  await page.keyboard.press('ArrowUp');
+  await expect(page.getByText(`was moved over droppable area ${(await chain())[0].id}`)).toBeAttached();
+  await page.keyboard.press('Space');
+  await expect.poll(async () => (await chain()).map((e) => e.kind)).toEqual(['blur', 'exposure']);
+  await layer.getByTestId('effect').last().getByLabel('On').uncheck();
+  await expect.poll(seen).toEqual([32, 16, 0]);
+});
