@@ -5,7 +5,7 @@ import type { SeamResult } from '@/media/together';
 import type { TogetherApi } from '@/workers/together.worker';
 import { Cancelled, inWorker, type Progress } from './jobs';
 import { takeMeasurement } from './media';
-import { laid, referenceFor, setPlate, takeSurvey, togetherWorker } from './together';
+import { aligned, referenceFor, setPlate, takeSurvey, togetherWorker } from './together';
 
 /** A take and the second of its file at which it touches its partner. */
 export interface Contact {
@@ -87,7 +87,7 @@ async function seamStep(project: Project, contacts: [Contact, Contact], signal?:
   for (const { take, at } of contacts) {
     const { from } = footageOf(project, take.id);
     const survey = await takeSurvey(project, take, () => undefined, signal);
-    sides.push({ take: await laid(project, take, () => undefined, signal), survey, from: Math.max(from, at - AROUND_CONTACT / 2) });
+    sides.push({ take: await aligned(project, take, () => undefined, signal), survey, from: Math.max(from, at - AROUND_CONTACT / 2) });
   }
   const [a, b] = sides;
   const plate = await setPlate(project, contacts[0].take, () => undefined, signal);

@@ -1,4 +1,4 @@
-import type { LaidTake } from '@/media/laid';
+import type { AlignedTake } from '@/media/align';
 import type { Picture } from '@/media/preview';
 import type { PictureApi } from '@/workers/picture.worker';
 import { KeptWorker } from './kept-worker';
@@ -20,5 +20,5 @@ export const takePicture = (mediaId: string, width: number, time: number): Promi
   small.call((api) => api.take(mediaId, width, time) as Promise<Picture>);
 
 /** One frame of a take laid on its set-up's reference. */
-export const laidPicture = (take: LaidTake, time: number): Promise<Picture> =>
-  small.call((api) => api.laid(take, time) as Promise<Picture>);
+export const alignedPicture = (take: AlignedTake, time: number): Promise<Picture> =>
+  small.call((api) => api.aligned(take, time) as Promise<Picture>);

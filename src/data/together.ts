@@ -3,8 +3,8 @@ import type { CleanPlate, Collision, Cut, Strokes } from '@/core/measure';
 import { correctionGains, correctionMoves } from '@/core/measure';
 import { footageKey, footageOf, type Project, plannedSlots, proposeSeam, type Stand, type Take } from '@/core/shot';
 import { fps } from '@/core/time';
+import type { AlignedTake } from '@/media/align';
 import type { CutOutResult, PersonMap } from '@/media/cut-out';
-import type { LaidTake } from '@/media/laid';
 import type { Picture } from '@/media/preview';
 import type { SeamResult, SurveyPart, TakeSurvey } from '@/media/together';
 import type { TogetherApi } from '@/workers/together.worker';
@@ -32,7 +32,7 @@ export function referenceFor(project: Project, take: Take): Take {
 }
 
 /** How a take is laid on its reference, measured when it was not yet. Throws a sentence when it cannot be. */
-export async function laid(project: Project, take: Take, onProgress: Progress, signal?: AbortSignal): Promise<LaidTake> {
+export async function aligned(project: Project, take: Take, onProgress: Progress, signal?: AbortSignal): Promise<AlignedTake> {
   const media = footageOf(project, take.id);
   const reference = referenceFor(project, take);
   if (reference.id === take.id) return { media, correction: null };
@@ -61,10 +61,13 @@ export function setPlate(project: Project, take: Take, onProgress: Progress, sig
   return derived(plateKey(project, take), async () => {
     const takes = setUpOf(project, take);
     const nobody = takes.some((t) => isPlate(project, t));
-    const sources: (LaidTake & { nobody: boolean })[] = [];
+    const sources: (AlignedTake & { nobody: boolean })[] = [];
     const used = takes.filter((t) => !nobody || isPlate(project, t));
     for (const [i, t] of used.entries())
-      sources.push({ ...(await laid(project, t, (p) => onProgress((0.7 * (i + p)) / used.length), signal)), nobody: isPlate(project, t) });
+      sources.push({
+        ...(await aligned(project, t, (p) => onProgress((0.7 * (i + p)) / used.length), signal)),
+        nobody: isPlate(project, t),
+      });
     return inWorker<TogetherApi, SetPlate>(togetherWorker(), signal, (api, tell) =>
       api.makeSetPlate(
         sources,
@@ -80,7 +83,7 @@ export const surveyKey = (project: Project, take: Take) => `survey:4:${footageKe
 /** Where the performer is on every frame of a take, worked out once. */
 export async function takeSurvey(project: Project, take: Take, onProgress: Progress, signal?: AbortSignal): Promise<TakeSurvey> {
   const plate = await setPlate(project, take, (p) => onProgress(0.4 * p), signal);
-  const lies = await laid(project, take, () => undefined, signal);
+  const lies = await aligned(project, take, () => undefined, signal);
   return derivedInParts<TakeSurvey, SurveyPart>(surveyKey(project, take), ({ parts, keep }) =>
     inWorker<TogetherApi, TakeSurvey>(togetherWorker(), signal, (api, tell) =>
       api.surveyTake(
@@ -137,7 +140,7 @@ export async function seamBetween(
   const sides = [];
   for (const [i, { take, from }] of [first, second].entries()) {
     const survey = await takeSurvey(project, take, (p) => onProgress(0.4 * (i + p)), signal);
-    sides.push({ take: await laid(project, take, () => undefined, signal), survey, from });
+    sides.push({ take: await aligned(project, take, () => undefined, signal), survey, from });
   }
   const plate = await setPlate(project, first.take, () => undefined, signal);
   const rate = fps(project.frame.rate);
@@ -220,7 +223,7 @@ export async function cutFigure(
   signal?: AbortSignal,
 ): Promise<CutOutResult> {
   const plate = await setPlate(project, take, (p) => onProgress(0.9 * p), signal);
-  const lies = await laid(project, take, () => undefined, signal);
+  const lies = await aligned(project, take, () => undefined, signal);
   const key = `laid ${plateKey(project, take)} ${footageKey(lies.media)} ${time}`;
   const cut = (person: PersonMap | null) =>
     inWorker<TogetherApi, CutOutResult & { wants: boolean }>(

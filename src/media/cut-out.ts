@@ -17,8 +17,8 @@ import {
 } from '@/core/measure';
 import { type Planes, toRgba } from '@/core/picture';
 import type { Footage } from '@/core/shot';
+import { type AlignedTake, framesAt, laidFrames, OnGrid } from './align';
 import { reduceFor } from './frames';
-import { framesAt, type LaidTake, laidFrames, OnGrid } from './laid';
 import { vision } from './vision';
 
 /** A cut-out: coverage, and the picture it is cut from, on the reference. */
@@ -51,7 +51,7 @@ const share = (data: Uint8Array, above: number) => data.reduce((n, v) => n + (v 
  * segmentation of this very picture would help.
  */
 export async function cutFrame(
-  take: LaidTake,
+  take: AlignedTake,
   plate: CleanPlate,
   time: number,
   strokes: Strokes | null,
@@ -78,7 +78,7 @@ export async function cutFrame(
 }
 
 /** The figure's smear at a moment, pixels of the frames, from where it is a frame before and after; a shutter of 180° is common practice. */
-async function smearAt(take: LaidTake, plate: CleanPlate, time: number): Promise<MatteOptions['blur']> {
+async function smearAt(take: AlignedTake, plate: CleanPlate, time: number): Promise<MatteOptions['blur']> {
   const step = 1 / take.media.fps;
   if (time - step < take.media.from || time + step > take.media.to) return { dx: 0, dy: 0 };
   const grid = new OnGrid(take, plate);

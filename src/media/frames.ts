@@ -11,9 +11,9 @@ import {
   rawLayout,
   reducedPlanes,
   rgbaFromRaw,
+  rotateToDisplay,
   stretched,
   throughTable,
-  upright,
   wideTable,
 } from '@/core/picture';
 import { answering } from './answering';
@@ -138,5 +138,5 @@ export async function planesOf(
     const even = (side: number) => Math.max(2, 2 * Math.floor(side / reduce / 2));
     planes = stretched(planes, even(squarePixelWidth), even(squarePixelHeight));
   }
-  return upright(planes, reader.rotation);
+  return rotateToDisplay(planes, reader.rotation);
 }

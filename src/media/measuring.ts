@@ -26,7 +26,7 @@ import type { Planes } from '@/core/picture';
 import type { Footage, Media } from '@/core/shot';
 import { openMedia } from './files';
 import { FrameReader, planesOf, reduceFor } from './frames';
-import { joined, Parts } from './parts';
+import { concat, Parts } from './parts';
 
 /** A take's first second as what other frames are compared with. */
 interface Baseline {
@@ -165,7 +165,7 @@ export async function measureTake(
     };
   const sameSize = reference && reference.width === media.width && reference.height === media.height;
   const other = sameSize ? await baseline(reference) : null;
-  const seen = joined(NO_READINGS, begun);
+  const seen = concat(NO_READINGS, begun);
   const series = [new Series(own, seen.own, seen.ownLight)];
   if (other && canLock(other.lock)) series.push(new Series(other, seen.other, seen.otherLight));
   const falling = new FallWatch(0, seen.falling);

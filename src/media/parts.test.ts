@@ -1,5 +1,5 @@
 import { afterEach, expect, it, vi } from 'vitest';
-import { joined, Parts } from './parts';
+import { concat, Parts } from './parts';
 
 afterEach(() => vi.useRealTimers());
 
@@ -17,7 +17,7 @@ it('hands over what arrays gained every few seconds; put together again they are
   }
   expect(parts.length).toBe(2);
   expect(parts[1].times[0]).toBe(parts[0].times.length);
-  const again = joined({ times: [], moves: [] }, parts);
+  const again = concat({ times: [], moves: [] }, parts);
   expect(again.times).toEqual(all.times.slice(0, again.times.length));
   expect(again.moves).toEqual(all.moves.slice(0, again.times.length - 1));
   // What goes on from there hands over no part twice.
@@ -26,5 +26,5 @@ it('hands over what arrays gained every few seconds; put together again they are
   vi.advanceTimersByTime(2000);
   further.offer();
   expect(parts[2]).toEqual({ times: [1000], moves: [] });
-  expect(joined({ times: [], moves: [] }, [])).toEqual({ times: [], moves: [] });
+  expect(concat({ times: [], moves: [] }, [])).toEqual({ times: [], moves: [] });
 });

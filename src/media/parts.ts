@@ -5,7 +5,7 @@ const EVERY = 1500;
 const arraysOf = (all: object) => Object.entries(all) as [string, unknown[]][];
 
 /** Parts of growing arrays put together again, after `empty`, which stays as it is. */
-export function joined<T extends object>(empty: T, parts: readonly T[]): T {
+export function concat<T extends object>(empty: T, parts: readonly T[]): T {
   const all = arraysOf(empty).map(([key]) => [key, parts.flatMap((p) => p[key as keyof T] as unknown[])]);
   return Object.fromEntries(all) as T;
 }

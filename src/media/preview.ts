@@ -1,9 +1,9 @@
 import { blackPlanes, type Planes, toRgba } from '@/core/picture';
 import { describeFrame, type Project, scaledPicture } from '@/core/shot';
+import { type AlignedTake, alignedOn } from './align';
 import { openMedia } from './files';
 import { FrameBudget, FrameCache } from './frame-cache';
 import { FrameReader } from './frames';
-import { type LaidTake, laidOn } from './laid';
 import { filesOf, paint } from './painting';
 import { picturesOf } from './pictures';
 
@@ -78,10 +78,10 @@ export class Preview {
   }
 
   /** One frame of a take laid on its set-up's reference, in its light. */
-  async laid(take: LaidTake, time: number): Promise<Picture> {
+  async aligned(take: AlignedTake, time: number): Promise<Picture> {
     const { cache, reduce } = await this.cacheFor(take.media.id, take.media.width);
     const planes = await cache.at(time);
-    return forScreen(planes ? laidOn(planes, take, time, reduce, null) : blackPlanes(2, 2));
+    return forScreen(planes ? alignedOn(planes, take, time, reduce, null) : blackPlanes(2, 2));
   }
 
   async close(): Promise<void> {

@@ -15,10 +15,10 @@ import {
   unpacked,
 } from '@/core/measure';
 import { type Planes, reducedPlanes } from '@/core/picture';
+import { type AlignedTake, framesAt, laidFrames, OnGrid } from './align';
 import { reduceFor } from './frames';
-import { framesAt, type LaidTake, laidFrames, OnGrid } from './laid';
 import { eachFrame } from './measuring';
-import { joined, Parts } from './parts';
+import { concat, Parts } from './parts';
 
 /** Where a take's figure and shadow are, frame by frame, packed to bits on the set-up's grid; null where it could not be told. */
 export interface TakeSurvey {
@@ -38,7 +38,7 @@ type Tell = (done: number) => void;
  * the reference or lies on it like the others.
  */
 export async function makeSetPlate(
-  sources: readonly (LaidTake & { nobody: boolean })[],
+  sources: readonly (AlignedTake & { nobody: boolean })[],
   onProgress: Tell,
 ): Promise<CleanPlate & { frames: number }> {
   const empty = sources.filter((s) => s.nobody);
@@ -67,7 +67,7 @@ export type SurveyPart = Pick<TakeSurvey, 'times' | 'figure' | 'shadow'>;
 
 /** Where the figure is on every frame of a take; `begun` and `keep` as in `measureTake`. */
 export async function surveyTake(
-  take: LaidTake,
+  take: AlignedTake,
   plate: CleanPlate,
   begun: readonly SurveyPart[],
   keep: (part: SurveyPart) => void,
@@ -77,7 +77,7 @@ export async function surveyTake(
   const backdrop = makeBackdrop(plate, own);
   const { width, height } = backdrop.planes;
   const grid = new OnGrid(take, plate);
-  const seen = joined<SurveyPart>({ times: [], figure: [], shadow: [] }, begun);
+  const seen = concat<SurveyPart>({ times: [], figure: [], shadow: [] }, begun);
   const parts = new Parts(seen, keep);
   const visit = (planes: Planes, again: boolean) => {
     if (again) return;
@@ -105,7 +105,7 @@ export function masksAt(
 
 /** One side of a seam: a take, its survey and the second of its file at which the span begins. */
 export interface SeamSide {
-  take: LaidTake;
+  take: AlignedTake;
   survey: TakeSurvey;
   from: number;
 }

@@ -1,6 +1,6 @@
 import * as Comlink from 'comlink';
 import { changed, type Project, type ProjectChange } from '@/core/shot';
-import type { LaidTake } from '@/media/laid';
+import type { AlignedTake } from '@/media/align';
 import { type Picture, Preview } from '@/media/preview';
 import { type LoopFrames, ReadAhead, type Spot } from '@/media/read-ahead';
 import { sentenceOf } from '@/media/sentence';
@@ -27,8 +27,8 @@ const api = {
     if (!project) throw new Error('No project is open.');
     return send(await preview.frame(project, frame));
   },
-  async laid(take: LaidTake, time: number) {
-    return send(await preview.laid(take, time));
+  async aligned(take: AlignedTake, time: number) {
+    return send(await preview.aligned(take, time));
   },
   async take(mediaId: string, width: number, time: number) {
     return send(await preview.take(mediaId, width, time));

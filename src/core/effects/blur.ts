@@ -1,5 +1,5 @@
 import { numberKind } from '../motion';
-import { softened } from '../picture';
+import { gaussianBlur } from '../picture';
 import type { Pixels } from '../units';
 import type { EffectKind } from './kind';
 
@@ -11,5 +11,5 @@ export const blur: EffectKind<{ deviation: Pixels }> = {
   resolve: ({ amount }, { height }) => (amount > 0 ? { deviation: (amount / 100) * height } : null),
   scale: ({ deviation }, factor) => ({ deviation: deviation * factor }),
   reach: ({ deviation }) => 3 * deviation,
-  apply: (planes, { deviation }) => softened(planes, deviation),
+  apply: (planes, { deviation }) => gaussianBlur(planes, deviation),
 };

@@ -17,7 +17,7 @@ export interface Affine {
 export const STAY: Affine = { a: 1, b: 0, c: 0, d: 0, e: 1, f: 0 };
 
 /** `after` applied to what `first` gives. */
-export function joined(after: Affine, first: Affine): Affine {
+export function composeAffine(after: Affine, first: Affine): Affine {
   return {
     a: after.a * first.a + after.b * first.d,
     b: after.a * first.b + after.b * first.e,

@@ -1,4 +1,4 @@
-export { type Affine, applied, inverted, joined, STAY } from './affine';
+export { type Affine, applied, composeAffine, inverted, STAY } from './affine';
 export { BLEND_MODES, type BlendMode } from './blend';
 export {
   BT709,
@@ -17,6 +17,7 @@ export { type ComposeLayer, compose, recoloured, wholeLayer } from './compose';
 export { lineExtent, lineNormal, pathX } from './coverage';
 export { COMBINES, type Coverage, type Mattes, type Raster } from './coverage-plane';
 export type { MovingFigure } from './figure';
+export { gaussianBlur } from './gaussian-blur';
 export { type Flow, inBetween } from './in-between';
 export { type Motion, type MotionSample, samplesFor, travelOf } from './motion-blur';
 export { blackPlanes, bytesUnder, type Planes, planesOver } from './planes';
@@ -25,7 +26,6 @@ export { planesFromRaw, rawForm, rawLayout, rgbaFromRaw } from './raw';
 export { fills } from './resample';
 export type { Edge } from './sample';
 export { ellipsePoints, outlinePoints, type Point, rectanglePoints } from './shape';
-export { softened } from './soften';
 export { stretched } from './stretch';
-export { boxPlane, fromRgba, reducedPlanes, upright } from './upright';
+export { boxPlane, fromRgba, reducedPlanes, rotateToDisplay } from './upright';
 export { type ColourTable, throughTable, type WideColour, wideTable } from './wide-colour';

@@ -3,12 +3,12 @@ import { randomSource } from '../room';
 import type { Affine } from './affine';
 import { IDENTITY_COLOUR } from './colour';
 import { compose } from './compose';
+import { gaussianBlur } from './gaussian-blur';
 import { meanByKernel } from './kernel';
 import { type MotionSample, samplesFor, travelOf } from './motion-blur';
 import { blackPlanes, type Planes } from './planes';
 import { psnr } from './quality';
 import { addNearest, samplePlanes } from './sample';
-import { softened } from './soften';
 
 const [W, H] = [320, 180];
 const WHOLE = { x0: 0, x1: W, y0: 0, y1: H };
@@ -182,7 +182,7 @@ describe('blur', () => {
     const planes = blackPlanes(64, 64);
     planes.y.fill(0);
     for (let y = 28; y < 36; y++) for (let x = 28; x < 36; x++) planes.y[y * 64 + x] = 255;
-    const { y: soft } = softened(planes, 4);
+    const { y: soft } = gaussianBlur(planes, 4);
     let [sum, spread] = [0, 0];
     soft.forEach((v, i) => {
       sum += v;
@@ -192,6 +192,6 @@ describe('blur', () => {
     // The square itself has a variance of (8² - 1) / 12.
     expect(Math.sqrt(spread / sum - 63 / 12)).toBeGreaterThan(3.4);
     expect(Math.sqrt(spread / sum - 63 / 12)).toBeLessThan(4.6);
-    expect(softened(planes, 0.1)).toBe(planes);
+    expect(gaussianBlur(planes, 0.1)).toBe(planes);
   });
 });

@@ -14,7 +14,7 @@ import { blackPlanes, type Planes, planesOver } from './planes';
 import { psnr } from './quality';
 import { coveredColumns } from './resample';
 import { samplePlanes } from './sample';
-import { fromRgba, reducedPlanes, upright } from './upright';
+import { fromRgba, reducedPlanes, rotateToDisplay } from './upright';
 
 const SAME = { a: 1, b: 0, c: 0, d: 0, e: 1, f: 0 };
 const layerOf = (planes: Planes, more: Partial<ComposeLayer> = {}): ComposeLayer => ({
@@ -359,15 +359,15 @@ describe('upright and reduced', () => {
   it('quarter turns put corners where the flag says, four make nothing', () => {
     const p = noisy(8, 4, 5);
     p.y[0] = 250;
-    const quarter = upright(p, 90);
+    const quarter = rotateToDisplay(p, 90);
     expect([quarter.width, quarter.height]).toEqual([4, 8]);
     expect(quarter.y[3]).toBe(250);
     let round = p;
-    for (let i = 0; i < 4; i++) round = upright(round, 90);
+    for (let i = 0; i < 4; i++) round = rotateToDisplay(round, 90);
     expect(Array.from(round.y)).toEqual(Array.from(p.y));
     expect(Array.from(round.v)).toEqual(Array.from(p.v));
-    expect(Array.from(upright(upright(p, 90), 270).u)).toEqual(Array.from(p.u));
-    expect(Array.from(upright(p, 180).y)).toEqual(Array.from(p.y).reverse());
+    expect(Array.from(rotateToDisplay(rotateToDisplay(p, 90), 270).u)).toEqual(Array.from(p.u));
+    expect(Array.from(rotateToDisplay(p, 180).y)).toEqual(Array.from(p.y).reverse());
   });
 
   it('reducing averages', () => {

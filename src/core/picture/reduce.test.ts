@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { blackPlanes } from './planes';
-import { boxPlainly, boxPlane, reducedPlanes, upright } from './upright';
+import { boxPlainly, boxPlane, reducedPlanes, rotateToDisplay } from './upright';
 
 /** The plainest way to average boxes, to hold the quick one against. */
 function plainly(source: Uint8Array, sourceWidth: number, by: number, width: number, height: number): Uint8Array {
@@ -58,14 +58,14 @@ describe('turning planes upright', () => {
 
   it('four quarter turns, or two halves, bring every pixel back', () => {
     let turned = planes;
-    for (let i = 0; i < 4; i++) turned = upright(turned, 90);
+    for (let i = 0; i < 4; i++) turned = rotateToDisplay(turned, 90);
     expect(turned.y).toEqual(planes.y);
-    expect(upright(upright(planes, 180), 180).y).toEqual(planes.y);
-    expect(upright(upright(planes, 90), 270).y).toEqual(planes.y);
+    expect(rotateToDisplay(rotateToDisplay(planes, 180), 180).y).toEqual(planes.y);
+    expect(rotateToDisplay(rotateToDisplay(planes, 90), 270).y).toEqual(planes.y);
   });
 
   it('a clockwise quarter puts the lower left corner at the upper left', () => {
-    const turned = upright(planes, 90);
+    const turned = rotateToDisplay(planes, 90);
     expect([turned.width, turned.height]).toEqual([4, 8]);
     expect(turned.y[0]).toBe(planes.y[3 * 8]);
     expect(turned.y[3]).toBe(planes.y[0]);

@@ -18,7 +18,7 @@ function turnPlane(source: Uint8Array, width: Pixels, height: Pixels, turn: 90 |
 }
 
 /** Planes turned clockwise as a file's rotation flag asks, so that up is up. 0 gives the same planes back. */
-export function upright(planes: Planes, turn: 0 | 90 | 180 | 270): Planes {
+export function rotateToDisplay(planes: Planes, turn: 0 | 90 | 180 | 270): Planes {
   if (turn === 0) return planes;
   const { width, height } = planes;
   const out = turn === 180 ? blackPlanes(width, height) : blackPlanes(height, width);

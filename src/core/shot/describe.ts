@@ -5,11 +5,11 @@ import {
   type BlendMode,
   type ColourMatrix,
   type Coverage,
+  composeAffine,
   type Edge,
   fills,
   type Gains,
   inverted,
-  joined,
   type Motion,
   STAY,
   samplesFor,
@@ -75,7 +75,7 @@ export function layerSecond(project: Project, scene: Scene, layer: Layer, frame:
 }
 
 /** The measurements before and after a time, and how far it lies from the first to the second; beyond the ends, the end twice. */
-function around<Reading extends { time: Seconds }>(series: readonly Reading[], time: Seconds): [Reading, Reading, number] {
+function bracket<Reading extends { time: Seconds }>(series: readonly Reading[], time: Seconds): [Reading, Reading, number] {
   const last = series.length - 1;
   if (time <= series[0].time) return [series[0], series[0], 0];
   if (time >= series[last].time) return [series[last], series[last], 0];
@@ -92,14 +92,14 @@ function around<Reading extends { time: Seconds }>(series: readonly Reading[], t
 /** The measured gains of a corrected take at a source time, linear between measurements; all 1 when it is not corrected. */
 export function gainsAt(correction: Correction | null, time: Seconds): Gains {
   if (!correction?.enabled) return { r: 1, g: 1, b: 1 };
-  const [a, b, k] = around(correction.gains, time);
+  const [a, b, k] = bracket(correction.gains, time);
   return { r: a.r + k * (b.r - a.r), g: a.g + k * (b.g - a.g), b: a.b + k * (b.b - a.b) };
 }
 
 /** The measured move of a corrected take at a source time, linear between measurements; null when it is not corrected. */
 export function correctionAt(correction: Correction | null, time: Seconds): Correction['moves'][number] | null {
   if (!correction?.enabled) return null;
-  const [a, b, k] = around(correction.moves, time);
+  const [a, b, k] = bracket(correction.moves, time);
   const mix = (pick: (m: typeof a) => number) => pick(a) + k * (pick(b) - pick(a));
   return { time, dx: mix((m) => m.dx), dy: mix((m) => m.dy), turn: mix((m) => m.turn), scale: mix((m) => m.scale) };
 }
@@ -162,7 +162,7 @@ function describeLayer(project: Project, shot: Shot, scene: Scene, layer: Layer,
     layerId: layer.id,
     source: stage.source,
     size: { width: stage.size.width, height: stage.size.height },
-    map: joined(stage.base, inverted(here.move)),
+    map: composeAffine(stage.base, inverted(here.move)),
     colour,
     coverage: layerCoverage(here, layer, frame),
     opacity: Math.min(1, opacity),
@@ -186,7 +186,7 @@ function exposure(
   const stand = (at: Frames) => {
     const here = ground(at);
     const ride = inverted(here.move);
-    return { at, here, ride, map: joined(base, ride) };
+    return { at, here, ride, map: composeAffine(base, ride) };
   };
   const [begin, middle, end] = [-0.5, 0, 0.5].map((k) => stand(frame + open * k).map);
   const count = samplesFor(travelOf(begin, middle, width, height) + travelOf(middle, end, width, height));

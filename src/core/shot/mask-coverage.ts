@@ -3,9 +3,9 @@ import {
   type Affine,
   applied,
   type Coverage,
+  composeAffine,
   ellipsePoints,
   inverted,
-  joined,
   lineExtent,
   outlinePoints,
   type Point,
@@ -87,8 +87,8 @@ function coverageOf(ground: MaskGround, mask: Mask, at: Frames): Coverage {
     const size = ground.matteSize(mask.matteId) ?? ground.source;
     const base = fillFrame(frame, ground.source, ground.overscan, null);
     const [sx, sy] = [size.width / ground.source.width, size.height / ground.source.height];
-    const toMatte = joined({ a: sx, b: 0, c: 0, d: 0, e: sy, f: 0 }, base);
-    return { kind: 'matte', matteId: mask.matteId, map: mask.rides ? joined(toMatte, inverted(move)) : toMatte };
+    const toMatte = composeAffine({ a: sx, b: 0, c: 0, d: 0, e: sy, f: 0 }, base);
+    return { kind: 'matte', matteId: mask.matteId, map: mask.rides ? composeAffine(toMatte, inverted(move)) : toMatte };
   }
   if (mask.kind === 'figure') {
     const picture = ground.matteSize(mask.figureId) ?? ground.source;
@@ -97,7 +97,7 @@ function coverageOf(ground: MaskGround, mask: Mask, at: Frames): Coverage {
       kind: 'figure',
       figureId: mask.figureId,
       time: ground.second(mask.layerId),
-      map: mask.rides ? joined(base, inverted(move)) : base,
+      map: mask.rides ? composeAffine(base, inverted(move)) : base,
       across: picture.width,
       grow: soft('grow'),
       feather: soft('outside'),

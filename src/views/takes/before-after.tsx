@@ -3,7 +3,7 @@ import { useMemo, useState } from 'react';
 import { footageOf, type Project, type Take } from '@/core/shot';
 import { Slider } from '@/ui/slider';
 import { ComparePicture } from './compare-picture';
-import { useLaidPicture } from './use-laid';
+import { useAlignedPicture } from './use-aligned';
 
 const everywhere = () => 0;
 
@@ -21,9 +21,9 @@ export function BeforeAfter({ project, take, reference }: { project: Project; ta
     [take.id, take.correction, reference.id],
   );
   const at = ({ from, to }: { from: number; to: number }) => from + share * (to - from - 0.1);
-  const beside = useLaidPicture(still, at(other));
-  const before = useLaidPicture(filmed, at(media));
-  const after = useLaidPicture(corrected, at(media));
+  const beside = useAlignedPicture(still, at(other));
+  const before = useAlignedPicture(filmed, at(media));
+  const after = useAlignedPicture(corrected, at(media));
   return (
     <div className="space-y-1" data-testid="before-after">
       <div className="grid grid-cols-2 gap-2 text-sm text-faint">

@@ -3,8 +3,8 @@ import { useEffect, useRef, useState } from 'react';
 import { footageName, footageOf, type Project, plannedSlots, type Take } from '@/core/shot';
 import { type Contact, furthestIn, type Ranked, rankContacts } from '@/data/contacts';
 import { isPlate } from '@/data/media';
-import { laidPicture } from '@/data/pictures';
-import { laid } from '@/data/together';
+import { alignedPicture } from '@/data/pictures';
+import { aligned } from '@/data/together';
 import { Button, Note, NumberField, Tape, Working } from '@/ui/parts';
 import { SelectField } from '@/ui/value-field';
 import { useJob } from './use-job';
@@ -171,8 +171,8 @@ function MetPicture({ project, a, b, at, share }: { project: Project; a: Take; b
     void (async () => {
       const pictures = [];
       for (const [i, take] of [a, b].entries()) {
-        const lies = await laid(project, take, () => undefined);
-        const made = await laidPicture(lies, at[i]);
+        const lies = await aligned(project, take, () => undefined);
+        const made = await alignedPicture(lies, at[i]);
         pictures.push(new ImageData(made.rgba, made.width, made.height));
       }
       const pen = canvas.current?.getContext('2d');

@@ -14,8 +14,8 @@ import { SelectField } from '@/ui/value-field';
 import { type Compare, ComparePicture, type Edge, MOST_ZOOM } from './compare-picture';
 import { SeamOnPicture } from './seam-on-picture';
 import { CutList, type Found, SeamReport } from './seam-report';
+import { useAligned, useAlignedPicture } from './use-aligned';
 import { useJob } from './use-job';
-import { useLaid, useLaidPicture } from './use-laid';
 
 const WAYS: readonly (readonly [Compare, string])[] = [
   ['seam', 'along the seam'],
@@ -92,8 +92,8 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
   const media = [first, second].map((t) => footageOf(project, t.id));
   const from = media.map((m, i) => Math.min(Math.max(wantedFrom[i], m.from), m.to - 0.2));
   const seconds = Math.max(0.2, Math.min(...media.map((m, i) => m.to - from[i])));
-  const [a, b] = [useLaid(project, first), useLaid(project, second)];
-  const pictures = [useLaidPicture(a.lies, from[0] + at), useLaidPicture(b.lies, from[1] + at)] as const;
+  const [a, b] = [useAligned(project, first), useAligned(project, second)];
+  const pictures = [useAlignedPicture(a.lies, from[0] + at), useAlignedPicture(b.lies, from[1] + at)] as const;
   const stand = found && standAt(found.stands, at);
   const edge = useMemo<Edge>(() => (row) => (how === 'seam' && stand ? pathX(stand.points, 100 * row) : wipe) / 100, [how, stand, wipe]);
   const span: Span = { first: { take: first, from: from[0] }, second: { take: second, from: from[1] }, seconds };

@@ -1,19 +1,19 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 import type { Project, Take } from '@/core/shot';
-import { laidPicture } from '@/data/pictures';
-import { laid } from '@/data/together';
-import type { LaidTake } from '@/media/laid';
+import { alignedPicture } from '@/data/pictures';
+import { aligned } from '@/data/together';
+import type { AlignedTake } from '@/media/align';
 
 /** How a take is laid on its set-up's reference; measured when it was not yet, null until then. */
-export function useLaid(project: Project, take: Take | undefined): { lies: LaidTake | null; problem: string } {
-  const [state, setState] = useState<{ lies: LaidTake | null; problem: string }>({ lies: null, problem: '' });
+export function useAligned(project: Project, take: Take | undefined): { lies: AlignedTake | null; problem: string } {
+  const [state, setState] = useState<{ lies: AlignedTake | null; problem: string }>({ lies: null, problem: '' });
   // biome-ignore lint/correctness/useExhaustiveDependencies: anew only when another take is looked at
   useEffect(() => {
     let wanted = true;
     setState({ lies: null, problem: '' });
     if (take)
-      laid(project, take, () => undefined).then(
+      aligned(project, take, () => undefined).then(
         (lies) => wanted && setState({ lies, problem: '' }),
         (error: Error) => wanted && setState({ lies: null, problem: error.message }),
       );
@@ -25,9 +25,9 @@ export function useLaid(project: Project, take: Take | undefined): { lies: LaidT
 }
 
 /** The picture of a laid take at a time; the newest request wins. */
-export function useLaidPicture(lies: LaidTake | null, time: number): ImageData | null {
+export function useAlignedPicture(lies: AlignedTake | null, time: number): ImageData | null {
   const [picture, setPicture] = useState<ImageData | null>(null);
-  const wanted = useRef<{ lies: LaidTake; time: number } | null>(null);
+  const wanted = useRef<{ lies: AlignedTake; time: number } | null>(null);
   const busy = useRef(false);
   useEffect(() => {
     wanted.current = lies && { lies, time };
@@ -38,7 +38,7 @@ export function useLaidPicture(lies: LaidTake | null, time: number): ImageData |
       while (wanted.current) {
         const now = wanted.current;
         wanted.current = null;
-        const made = await laidPicture(now.lies, now.time).catch(() => null);
+        const made = await alignedPicture(now.lies, now.time).catch(() => null);
         if (made) setPicture(new ImageData(made.rgba, made.width, made.height));
       }
       busy.current = false;

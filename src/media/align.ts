@@ -5,13 +5,13 @@ import { openMedia } from './files';
 import { FrameReader, planesOf, reduceFor } from './frames';
 
 /** A take and how it is laid on its set-up's reference; `correction` null when it stands as filmed. */
-export interface LaidTake {
+export interface AlignedTake {
   media: Footage;
   correction: Take['correction'];
 }
 
 /** A frame of a take laid on the reference's picture reduced by `factor`, in its light. Where it does not reach, `below` shows. */
-export function laidOn(planes: Planes, { media, correction }: LaidTake, time: number, factor: number, below: Planes | null): Planes {
+export function alignedOn(planes: Planes, { media, correction }: AlignedTake, time: number, factor: number, below: Planes | null): Planes {
   const move = correctionAt(correction, time);
   const gains = gainsAt(correction, time);
   const map = fillFrame(media, media, 100, move);
@@ -32,7 +32,7 @@ export class OnGrid {
   private readonly below: Planes;
 
   constructor(
-    private readonly take: LaidTake,
+    private readonly take: AlignedTake,
     plate: CleanPlate,
   ) {
     const own = gridFactor(plate.planes.width);
@@ -43,24 +43,24 @@ export class OnGrid {
   }
 
   frame(planes: Planes, time: number): Planes {
-    return reducedPlanes(laidOn(planes, this.take, time, this.reduce, this.below), this.coarse);
+    return reducedPlanes(alignedOn(planes, this.take, time, this.reduce, this.below), this.coarse);
   }
 }
 
 /** Frames of a take at the given ascending times, laid on the reference. */
 export async function laidFrames(
-  take: LaidTake,
+  take: AlignedTake,
   times: readonly number[],
   factor: number,
   below: Planes | null,
   alone = false,
 ): Promise<Planes[]> {
-  return framesAt(take, times, factor, (planes, time, first) => laidOn(planes, take, time, factor, below ?? first), alone);
+  return framesAt(take, times, factor, (planes, time, first) => alignedOn(planes, take, time, factor, below ?? first), alone);
 }
 
 /** Frames of a take at the given ascending times (or, with `alone`, near them where they are quick to decode), each made of its reduced planes by `make`. */
 export async function framesAt<T>(
-  take: LaidTake,
+  take: AlignedTake,
   times: readonly number[],
   reduce: number,
   make: (planes: Planes, time: number, first: T | null) => T,

@@ -28,7 +28,7 @@ function softPlane(plane: Uint8Array, width: number, height: number, deviation: 
 }
 
 /** A picture blurred as by a Gaussian of this standard deviation in pixels; three box means (W3C Filter Effects Level 1). */
-export function softened(planes: Planes, deviation: Pixels): Planes {
+export function gaussianBlur(planes: Planes, deviation: Pixels): Planes {
   if (deviation < 0.35) return planes;
   const { width, height } = planes;
   return {
