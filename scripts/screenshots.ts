@@ -102,6 +102,7 @@ async function walk(page: Page, prefix: string, wanted: readonly string[]): Prom
   await page.getByLabel('Frames in f').first().fill('2');
   await page.getByLabel('Frames in f').first().press('Enter');
   await go('Check');
+  await page.getByTestId('finding').first().waitFor();
   await shot('check');
   await page.getByRole('button', { name: 'Put it on the beat' }).click();
   await go('Deliver');
