@@ -53,18 +53,19 @@ export function trackOf(scene: Scene, keys: Key[]): Track {
   });
 }
 
+/** A number at a film frame (fractions allowed); `otherwise` where it has no keys. */
+export const numberAt = (scene: Scene, keys: Key[] | undefined, otherwise: number, frame: Frames): number =>
+  keys ? valueAt(trackOf(scene, keys), frame) : otherwise;
+
 /** A layer's number at a film frame (fractions allowed). */
 export function layerNumber(scene: Scene, layer: Layer, name: LayerNumber, frame: Frames): number {
-  const keys = layer.numbers[name];
-  return keys ? valueAt(trackOf(scene, keys), frame) : LAYER_NUMBERS[name].otherwise;
+  return numberAt(scene, layer.numbers[name], LAYER_NUMBERS[name].otherwise, frame);
 }
 
 /** Every number of an effect at a film frame. */
 export function effectNumbers(scene: Scene, { kind, numbers }: Effect, frame: Frames): Record<string, number> {
   const all = Object.entries(effectKind(kind).numbers);
-  return Object.fromEntries(
-    all.map(([name, { otherwise }]) => [name, numbers[name] ? valueAt(trackOf(scene, numbers[name]), frame) : otherwise]),
-  );
+  return Object.fromEntries(all.map(([name, { otherwise }]) => [name, numberAt(scene, numbers[name], otherwise, frame)]));
 }
 
 /** What a number of a layer, or of one of its masks or effects, is; null for one it does not have. */
@@ -78,8 +79,7 @@ export function numberKindOf(layer: Layer, partId: string | null, name: string):
 
 /** A mask's number at a film frame; `otherwise` of its kind where it is not set. */
 export function maskNumberAt(scene: Scene, mask: Mask, name: string, frame: Frames): number {
-  const keys = mask.numbers[name];
-  return keys ? valueAt(trackOf(scene, keys), frame) : (maskNumber(mask.kind, name)?.otherwise ?? 0);
+  return numberAt(scene, mask.numbers[name], maskNumber(mask.kind, name)?.otherwise ?? 0, frame);
 }
 
 const times = new WeakMap<Pin[], Kept<{ limits: Layer['limits']; speed: Key[] | undefined; time: TimeMap }>>();

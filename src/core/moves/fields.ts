@@ -53,12 +53,11 @@ export type TrackField<M> = Changes<M> & {
   set(move: M, track: Course | null): Partial<M>;
 };
 /** A press that changes the move. */
-export type ActionField<M> = Changes<M> & { is: 'action'; label: string; can?(move: M): boolean; apply(move: M): Partial<M> };
+export type ActionField<M> = Changes<M> & { is: 'action'; label: string; apply(move: M): Partial<M> };
 /** A press that has something measured in the move's takes first. What it gives is said; without a change nothing is done. */
 export type MeasureField<M, Fact extends FactId = FactId> = Changes<M> & {
   is: 'measure';
   label: string;
-  working: string;
   needs: Fact;
   takes(move: M): readonly string[];
   /** Which way what falls is looked for, degrees. */
@@ -79,7 +78,6 @@ export type ListField<M, Item = unknown> = Changes<M> & {
   more?: { label: string; make(move: M): Item };
   /** Whether any of them can be left out, or the last. */
   fewer: 'any' | 'last' | 'none';
-  when?: (move: M) => boolean;
 };
 
 /** One thing that is typed, chosen or pressed in the form of a move. */

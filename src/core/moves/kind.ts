@@ -65,7 +65,7 @@ export interface Anchors<M> {
   map(move: M, change: (place: Place) => Place): M;
 }
 
-/** One kind of move: all that the application knows of it. A kind is one file and a line in `index.ts`. */
+/** One kind of move: all that the application knows of it. A kind is one file and a line in `registry.ts`. */
 export interface MoveKind<M extends { kind: string }, Needs extends FactId = FactId> {
   readonly kind: M['kind'];
   readonly schema: z.ZodMiniType<M>;
@@ -79,7 +79,7 @@ export interface MoveKind<M extends { kind: string }, Needs extends FactId = Fac
   readonly mixes: boolean;
   /** The planned recipe whose slots are its likely takes. */
   readonly planned?: { recipe: string; slots: readonly string[] };
-  /** Inputs that were made without some of what is there today, filled up. */
+  /** Sensible inputs from the beats, the takes and what was measured in them. */
   propose(context: ProposeContext, facts: Pick<Facts, Needs>): Proposal<M>;
   /** Its layers, bottom first: ordinary keys, pins and masks. */
   layers(context: MoveContext, move: M): Layer[];

@@ -248,7 +248,6 @@ const FIELDS: readonly Field<Reveal>[] = [
   {
     is: 'measure',
     label: 'Follow the fall',
-    working: 'Reading the takes',
     said: 'Follow the fall',
     needs: 'fall',
     when: ({ by }) => by === 'line',

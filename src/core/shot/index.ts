@@ -13,6 +13,7 @@ export {
   maskNumberAt,
   matteMask,
   type NumberKind,
+  numberAt,
   numberKindOf,
   type Place,
   pinAt,

@@ -57,7 +57,7 @@ export interface FrameRequest {
 
 /**
  * One kind of thing a layer can show. `S` is what the document keeps, `D` what is described for a frame: plain data. A kind is one file and
- * a line in `registry.ts`; one that reads files has its pixel half in `media/sources`.
+ * a line in `registry.ts`; one that reads files has its reader in `media/painting.ts`.
  */
 export interface SourceKind<S extends { kind: string }, D extends { kind: string }> {
   readonly kind: S['kind'];

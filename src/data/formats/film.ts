@@ -4,7 +4,7 @@ import { makeFilm } from '../jobs';
 import { storedFilm } from '../stored';
 import type { ExportFormat } from './format';
 
-/** Milliseconds since something began, in words, as long as it will take on. */
+/** How long what began then (milliseconds of the page's clock) will take on, in words; '' while that is anybody's guess. */
 function timeLeft(began: number, done: number): string {
   if (done < 0.03) return '';
   const left = ((performance.now() - began) / 1000 / done) * (1 - done);

@@ -1,20 +1,12 @@
 'use client';
-import {
-  closestCenter,
-  DndContext,
-  type DragEndEvent,
-  KeyboardSensor,
-  PointerSensor,
-  TouchSensor,
-  useSensor,
-  useSensors,
-} from '@dnd-kit/core';
-import { arrayMove, SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { closestCenter, DndContext, type DragEndEvent } from '@dnd-kit/core';
+import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { GripVertical, RotateCcw } from 'lucide-react';
 import { clock, type PlannedOrder, type PlannedShot, type Timetable } from '@/core/plan';
 import type { Project } from '@/core/shot';
 import { changePlan } from '@/data/plans';
 import { Button, Note, NumberField, Tape } from '@/ui/parts';
+import { afterDrop, useSortSensors } from '@/ui/sorting';
 import { ValueField } from '@/ui/value-field';
 import { useDay } from './use-day';
 
@@ -52,15 +44,10 @@ function Row({ placed, index, table }: { placed: Placed; index: number; table: T
 /** The order on set: the solver's, or the user's own with what it breaks. */
 function OrderList({ plan, order, table }: { plan: PlannedShot; order: PlannedOrder; table: Timetable }) {
   const ids = order.slots.map((s) => s.slot.id);
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(TouchSensor),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
-  const drop = ({ active, over }: DragEndEvent) => {
-    if (!over || active.id === over.id) return;
-    const next = arrayMove(ids, ids.indexOf(String(active.id)), ids.indexOf(String(over.id)));
-    changePlan(plan.id, 'Change the order', (p) => void Object.assign(p, { order: next }));
+  const sensors = useSortSensors();
+  const drop = (event: DragEndEvent) => {
+    const next = afterDrop(ids, (id) => id, event);
+    if (next) changePlan(plan.id, 'Change the order', (p) => void Object.assign(p, { order: next }));
   };
   return (
     <div>

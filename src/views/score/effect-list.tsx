@@ -1,20 +1,12 @@
 'use client';
-import {
-  closestCenter,
-  DndContext,
-  type DragEndEvent,
-  KeyboardSensor,
-  PointerSensor,
-  TouchSensor,
-  useSensor,
-  useSensors,
-} from '@dnd-kit/core';
-import { arrayMove, SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { closestCenter, DndContext, type DragEndEvent } from '@dnd-kit/core';
+import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { GripVertical } from 'lucide-react';
 import { EFFECTS, effectKind } from '@/core/effects';
 import { type Effect, type Layer, plainEffect, type Shot } from '@/core/shot';
 import { changeLayer } from '@/data/shots';
 import { Button, Tick } from '@/ui/parts';
+import { afterDrop, useSortSensors } from '@/ui/sorting';
 import { SelectField } from '@/ui/value-field';
 import { NumberButton } from './number-button';
 import { numbersOf } from './use-score';
@@ -71,18 +63,11 @@ function EffectRow({ shot, layer, effect, change }: { shot: Shot; layer: Layer; 
 
 /** The effects of a layer in the order in which they are done; their numbers are keyed like any other. */
 export function EffectList({ shot, layer }: { shot: Shot; layer: Layer }) {
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(TouchSensor),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
+  const sensors = useSortSensors();
   const change: Change = (label, how) => changeLayer(shot.id, layer.id, label, (l) => ({ ...l, effects: how(l.effects) }));
-  const drop = ({ active, over }: DragEndEvent) => {
-    if (!over || active.id === over.id) return;
-    change('Change the order of effects', (all) => {
-      const ids = all.map((e) => e.id);
-      return arrayMove(all, ids.indexOf(String(active.id)), ids.indexOf(String(over.id)));
-    });
+  const drop = (event: DragEndEvent) => {
+    if (event.over && event.active.id !== event.over.id)
+      change('Change the order of effects', (all) => afterDrop(all, (e) => e.id, event) ?? all);
   };
   const add = (kind: string) =>
     kind && change('Add an effect', (all) => [...all, plainEffect(`effect-${crypto.randomUUID().slice(0, 8)}`, kind)]);

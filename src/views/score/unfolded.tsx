@@ -6,6 +6,7 @@ import {
   footageOf,
   layerSecond,
   layerTime,
+  numberAt,
   numberKindOf,
   type Project,
   placeFrame,
@@ -36,8 +37,7 @@ function kindOf(shot: Shot, at: NumberAt) {
 
 /** A number's value at a film frame, set or not. */
 function numberHere(scene: Scene, shot: Shot, at: NumberAt, frame: number): number {
-  const keys = keysOf(shot, at);
-  return keys ? valueAt(trackOf(scene, keys), frame) : (kindOf(shot, at)?.kind.otherwise ?? 0);
+  return numberAt(scene, keysOf(shot, at), kindOf(shot, at)?.kind.otherwise ?? 0, frame);
 }
 
 function Cell({
