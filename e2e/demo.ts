@@ -1,16 +1,7 @@
 import { cpSync, existsSync, mkdtempSync, renameSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import {
-  type BrowserContext,
-  test as base,
-  type ConsoleMessage,
-  chromium,
-  expect,
-  type Page,
-  type Request,
-  type TestInfo,
-} from '@playwright/test';
+import { type BrowserContext, test as base, chromium, expect, type Page, type TestInfo } from '@playwright/test';
 import { withEmptyScore } from '../scripts/chromium';
 
 /** A copy of a profile for a browser of its own. */
@@ -20,15 +11,17 @@ export function copyOf(profile: string): string {
   return copy;
 }
 
-/** A browser of its own on a profile, as the project of the test asks for. */
-export function browserOf(
+/** A browser of its own on a profile, as the project of the test asks for, with more arguments. */
+export async function browserOf(
   profile: string,
   info: Pick<TestInfo, 'project'>,
   serviceWorkers: 'block' | 'allow' = 'block',
+  args: readonly string[] = [],
 ): Promise<BrowserContext> {
   const { launchOptions, baseURL, viewport, hasTouch, isMobile, deviceScaleFactor } = info.project.use;
-  return chromium.launchPersistentContext(profile, {
+  const context = await chromium.launchPersistentContext(profile, {
     ...launchOptions,
+    args: [...(launchOptions?.args ?? []), ...args],
     baseURL,
     viewport,
     hasTouch,
@@ -37,31 +30,28 @@ export function browserOf(
     acceptDownloads: true,
     serviceWorkers,
   });
+  watchDoors(context, baseURL ?? '');
+  return context;
 }
 
-/**
- * Watches what a browser asks for: nothing may go to another origin, and nothing may be refused by the page's own policy. Gives what to call
- * at the end.
- */
-export function watchDoors(context: BrowserContext, { project }: Pick<TestInfo, 'project'>): () => void {
-  const own = new URL(project.use.baseURL ?? '').origin;
-  const elsewhere: string[] = [];
-  const refused: string[] = [];
-  const onRequest = (request: Request) => {
+/** What the browsers of the running test asked of another origin, and what the page's own policy refused. */
+const elsewhere: string[] = [];
+const refused: string[] = [];
+
+function watchDoors(context: BrowserContext, baseURL: string): void {
+  const own = new URL(baseURL).origin;
+  context.on('request', (request) => {
     const url = request.url();
     if (/^(https?|wss?):/.test(url) && new URL(url).origin !== own) elsewhere.push(url);
-  };
-  const onConsole = (message: ConsoleMessage) => {
+  });
+  context.on('console', (message) => {
     if (/Content Security Policy|violates the following/.test(message.text())) refused.push(message.text());
-  };
-  context.on('request', onRequest);
-  context.on('console', onConsole);
-  return () => {
-    context.off('request', onRequest);
-    context.off('console', onConsole);
-    expect(elsewhere, 'requests to another origin').toEqual([]);
-    expect(refused, 'refused by the policy').toEqual([]);
-  };
+  });
+}
+
+/** What was asked of another origin and what the policy refused since the last call: a test that tries the doors expects some of it. */
+export function knocks(): { elsewhere: string[]; refused: string[] } {
+  return { elsewhere: elsewhere.splice(0), refused: refused.splice(0) };
 }
 
 /**
@@ -69,7 +59,7 @@ export function watchDoors(context: BrowserContext, { project }: Pick<TestInfo, 
  * does; its score is left empty; each worker has one browser on a copy of it, and the demo as it was is put back before each test. Tests that make a profile of
  * their own see the first start itself.
  */
-export const test = base.extend<object, { demoProfile: string; browserWithDemo: { context: BrowserContext; home: Page } }>({
+export const test = base.extend<{ doors: undefined }, { demoProfile: string; browserWithDemo: { context: BrowserContext; home: Page } }>({
   demoProfile: [
     // biome-ignore lint/correctness/noEmptyPattern: Playwright reads what a fixture needs from this pattern
     async ({}, use, info) => {
@@ -109,11 +99,17 @@ export const test = base.extend<object, { demoProfile: string; browserWithDemo: 
     },
     { scope: 'worker', timeout: 60_000 },
   ],
-  context: async ({ browserWithDemo: { context, home } }, use, info) => {
+  doors: [
+    // biome-ignore lint/correctness/noEmptyPattern: Playwright reads what a fixture needs from this pattern
+    async ({}, use) => {
+      await use(undefined);
+      expect(knocks()).toEqual({ elsewhere: [], refused: [] });
+    },
+    { auto: true },
+  ],
+  context: async ({ browserWithDemo: { context, home } }, use) => {
     await home.evaluate(copyStores, { from: 'demo-as-it-was', to: 'fickle-ribbon' });
-    const watched = watchDoors(context, info);
     await use(context);
-    watched();
     for (const page of context.pages()) if (page !== home) await page.close();
   },
   page: async ({ context }, use) => {

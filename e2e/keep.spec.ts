@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { networkInterfaces } from 'node:os';
 import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
-import { browserOf, copyOf, test, watchDoors } from './demo';
+import { browserOf, copyOf, knocks, test } from './demo';
 import { downloadBy, ffmpeg, ffprobe, greyFrame, kept, layReveal, openDemo, press, saved, scratch, stage, startEmpty } from './helpers';
 import { cutStored, files, film, renameStored, stored, toLog, withZipParts, X264 } from './stored';
 
@@ -24,7 +24,6 @@ test('a project file comes whole into a fresh browser; a damaged one names its f
   expect(execFileSync('unzip', ['-tq', zip]).toString()).toContain('No errors detected');
 
   const fresh = await browserOf(copyOf(demoProfile), info);
-  const doors = watchDoors(fresh, info);
   const there = await fresh.newPage();
   await there.goto('/shoot');
   await expect(files(there)).toBeAttached({ timeout: 30_000 });
@@ -50,7 +49,6 @@ test('a project file comes whole into a fresh browser; a damaged one names its f
   await there.getByRole('button', { name: 'Choose another file' }).click();
   await there.getByTestId('missing-file').setInputFiles(other);
   await expect(missing).toHaveCount(0, { timeout: 30_000 });
-  doors();
   await fresh.close();
 });
 
@@ -360,6 +358,9 @@ test('pages have their policy, cannot be framed, and the server listens on this 
   });
   expect(await frames.evaluate(() => (window as unknown as { ran?: boolean }).ran)).toBeUndefined();
   await other.close();
+  const { elsewhere, refused } = knocks();
+  expect([...new Set(elsewhere)]).toEqual(['http://elsewhere.test/']);
+  expect(refused.length).toBeGreaterThanOrEqual(2);
   const { port } = new URL(baseURL ?? '');
   const outside = Object.values(networkInterfaces())
     .flat()

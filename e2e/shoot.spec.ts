@@ -1,8 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { chromium, expect, type Page } from '@playwright/test';
-import { CHROMIUM_ARGS } from '../scripts/chromium';
-import { copyOf, test } from './demo';
+import { expect, type Page } from '@playwright/test';
+import { browserOf, copyOf, test } from './demo';
 import { downloadBy, ffmpeg, openDemo, saved, scratch, stage } from './helpers';
 
 const part = (page: Page, name: string) => page.getByRole('tab', { name, exact: true });
@@ -134,20 +133,13 @@ test('a page killed in mid-recording loses no more than a second; what is left i
 });
 
 test('the real camera’s path, fed from a file: picture, lock figure, recording, take', async ({ demoProfile }, info) => {
-  const { viewport, launchOptions, baseURL } = info.project.use;
   const film = join(scratch, 'camera.mjpeg');
   ffmpeg('-i', join(process.cwd(), 'public/demo/take-2-outfit-one.mp4'), '-an', '-c:v', 'mjpeg', '-q:v', '3', film);
-  const context = await chromium.launchPersistentContext(copyOf(demoProfile), {
-    ...launchOptions,
-    args: [
-      ...CHROMIUM_ARGS,
-      '--use-fake-device-for-media-stream',
-      '--use-fake-ui-for-media-stream',
-      `--use-file-for-fake-video-capture=${film}`,
-    ],
-    viewport,
-    baseURL,
-  });
+  const context = await browserOf(copyOf(demoProfile), info, 'block', [
+    '--use-fake-device-for-media-stream',
+    '--use-fake-ui-for-media-stream',
+    `--use-file-for-fake-video-capture=${film}`,
+  ]);
   const page = await context.newPage();
   await openFilm(page);
   await page.getByRole('button', { name: 'This device’s camera' }).click();
@@ -164,8 +156,7 @@ test('the real camera’s path, fed from a file: picture, lock figure, recording
 });
 
 test('a full disk ends the recording cleanly and keeps what was recorded', async ({ demoProfile }, info) => {
-  const { viewport, launchOptions, baseURL } = info.project.use;
-  const context = await chromium.launchPersistentContext(copyOf(demoProfile), { ...launchOptions, viewport, baseURL });
+  const context = await browserOf(copyOf(demoProfile), info);
   const page = await context.newPage();
   await openFilm(page);
   await openSimulated(page);

@@ -1,8 +1,16 @@
 import * as Comlink from 'comlink';
+import * as z from 'zod/mini';
+import { footageSchema } from '@/core/shot';
 import { courseOf } from '@/media/course';
 import { measureFall, measureTake } from '@/media/measuring';
 import { syncMedia } from '@/media/syncing';
+import { checked } from './checked';
 
-const api = { courseOf, measureTake, measureFall, syncMedia };
+const api = {
+  courseOf: checked([footageSchema], courseOf),
+  measureTake: checked([footageSchema, z.nullable(footageSchema)], measureTake),
+  measureFall: checked([footageSchema, z.number()], measureFall),
+  syncMedia: checked([z.string(), z.array(z.string())], syncMedia),
+};
 export type MeasureApi = typeof api;
 Comlink.expose(api);

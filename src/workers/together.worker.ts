@@ -1,4 +1,5 @@
 import * as Comlink from 'comlink';
+import * as z from 'zod/mini';
 import {
   bestCuts,
   boxOf,
@@ -11,18 +12,22 @@ import {
   reachAt,
   unionOf,
 } from '@/core/measure';
+import { alignedTakeSchema, footageSchema } from '@/core/shot';
 import { cutFrame, freeFrame, keyFrame } from '@/media/cut-out';
 import { makeSetPlate, masksAt, seekSeam, surveyTake, type TakeSurvey } from '@/media/together';
+import { checked } from './checked';
 
 const figures = (survey: TakeSurvey) => masksAt(survey, survey.times).map((m) => m.figure);
 
+const sideSchema = z.looseObject({ take: alignedTakeSchema, from: z.number() });
+
 const api = {
-  makeSetPlate,
-  surveyTake,
-  seekSeam,
-  cutFrame,
-  keyFrame,
-  freeFrame,
+  makeSetPlate: checked([z.array(z.extend(alignedTakeSchema, { nobody: z.boolean() }))], makeSetPlate),
+  surveyTake: checked([alignedTakeSchema], surveyTake),
+  seekSeam: checked([sideSchema, sideSchema], seekSeam),
+  cutFrame: checked([alignedTakeSchema], cutFrame),
+  keyFrame: checked([footageSchema, z.number()], keyFrame),
+  freeFrame: checked([footageSchema, z.number()], freeFrame),
   /** Share of the take in which each grid pixel is occupied by the figure, 0..255. */
   union(survey: TakeSurvey): Uint8Array {
     return unionOf(

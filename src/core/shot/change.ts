@@ -1,3 +1,4 @@
+import * as z from 'zod/mini';
 import { fieldSchemas, listSchemas, type Project } from './schema';
 
 type List = keyof typeof listSchemas;
@@ -10,6 +11,23 @@ export interface ProjectChange {
   /** Of each list that differs: the ids as they stand in it now, and the items that are new or other. */
   lists: { [L in List]?: { order: string[]; items: Project[L] } };
 }
+
+/** A change as it comes from elsewhere: what it puts into a document is checked as the document itself is. */
+export const projectChangeSchema = z.object({
+  fields: z.partial(z.object(fieldSchemas)),
+  lists: z.strictObject(
+    Object.fromEntries(
+      LISTS.map((name) => {
+        const { item, most } = listSchemas[name];
+        const checked = z.object({
+          order: z.array(z.string()).check(z.maxLength(most)),
+          items: z.array<z.ZodMiniType>(item).check(z.maxLength(most)),
+        });
+        return [name, z.optional(checked)];
+      }),
+    ),
+  ),
+});
 
 /** What differs between two documents, by identity; in each list every id stands once, as in all valid documents. */
 export function changeBetween(before: Project, after: Project): ProjectChange {

@@ -1,11 +1,19 @@
+import * as z from 'zod/mini';
+import { finite } from '../layer';
 import type { Seconds } from '../units';
-import type { Media, Project } from './schema';
+import { correctionSchema, type Media, mediaSchema, type Project } from './schema';
 
 /** A take's file and the part of it that is the take, seconds of the file; the whole file for most. */
 export interface Footage extends Media {
   from: Seconds;
   to: Seconds;
 }
+
+/** Footage as it comes from elsewhere. */
+export const footageSchema = z.extend(mediaSchema, { from: finite.check(z.nonnegative()), to: finite.check(z.nonnegative()) });
+
+/** A take as it is laid on its set-up's reference, as it comes from elsewhere. */
+export const alignedTakeSchema = z.object({ media: footageSchema, correction: z.nullable(correctionSchema) });
 
 /** A whole file as footage. */
 export const wholeOf = (media: Media): Footage => ({ ...media, from: 0, to: media.duration });

@@ -30,7 +30,7 @@ export {
 export type { Move, MoveOf } from '../moves';
 export { fillFrame } from '../sources';
 export { anchorOn, copiedShot, movedShot, repeats, SNAPS, type Snap, shotOfShots, snapped, trimmedShot } from './arrange';
-export { changeBetween, changed, type ProjectChange } from './change';
+export { changeBetween, changed, type ProjectChange, projectChangeSchema } from './change';
 export {
   clipStart,
   correctionAt,
@@ -45,7 +45,7 @@ export {
   shotAt,
 } from './describe';
 export { onBeat, stretched, withKey, withMirrored, withMoved, withoutKeys } from './edit-keys';
-export { type Footage, footageKey, footageName, footageOf, wholeOf } from './footage';
+export { alignedTakeSchema, type Footage, footageKey, footageName, footageOf, footageSchema, wholeOf } from './footage';
 export { maskPoints } from './mask-coverage';
 export { moveProblems } from './move-problems';
 export { edgeGap, overscanFor } from './overscan';

@@ -86,7 +86,7 @@ const soundSchema = z.object({
 });
 
 /** How a take is put right before it is used: the measured move and light against the reference take, over source time. */
-const correctionSchema = z.object({
+export const correctionSchema = z.object({
   enabled: z.boolean(),
   /** The take measured against; its picture is the one matched. */
   referenceTakeId: id,
