@@ -19,7 +19,7 @@ export function MoveFields({ project, shot }: { project: Project; shot: Shot }) 
         </div>
       ))}
       {problems.length > 3 && !all && <Button onClick={() => showAll(true)}>All {problems.length} problems</Button>}
-      {move && <MoveForm project={project} shot={shot} move={move} />}
+      {move && <MoveForm key={shot.id} project={project} shot={shot} move={move} />}
       {shot.overrides.length > 0 && move && (
         <div className="space-y-1">
           <p className="text-sm text-faint">

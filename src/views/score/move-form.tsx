@@ -13,44 +13,41 @@ import { useDoing } from './use-doing';
 export function MoveForm({ project, shot, move }: { project: Project; shot: Shot; move: Move }) {
   const { doing, said, start } = useDoing();
   const { fields, outlines } = kindOf(move);
-  const change: Change<Move> = (label, how) => {
-    const missing = outlines?.missing({ ...move, ...how(move) } as Move) ?? [];
-    if (missing.length === 0) return changeMove<Move>(shot.id, label, (now) => ({ ...now, ...how(now) }) as Move);
+  const lacking = outlines?.missing(move) ?? [];
+  const put = (label: string, how: (now: Move) => Move, media: readonly Media[] = []) => changeMove(shot.id, label, how, media, project.id);
+  /** A change that is made once the performer has been found in some takes. */
+  const find = (label: string, takes: readonly string[], how: (now: Move) => Move) =>
     start(async (tell) => {
       const media: Media[] = [];
       const found: { takeId: string; figureId: string }[] = [];
-      for (const [i, takeId] of missing.entries()) {
-        const outline = await keepOutline(project, takeId, (p) => tell((i + p) / missing.length));
+      for (const [i, takeId] of takes.entries()) {
+        const outline = await keepOutline(project, takeId, (p) => tell((i + p) / takes.length));
         media.push(...outline.media);
         found.push({ takeId, figureId: outline.figureId });
       }
-      changeMove<Move>(
-        shot.id,
-        label,
-        (now) => {
-          const next = { ...now, ...how(now) } as Move;
-          return outlines?.add(next, found) ?? next;
-        },
-        media,
-        project.id,
-      );
+      put(label, (now) => outlines?.add(how(now), found) ?? how(now), media);
     });
+  const change: Change<Move> = (label, how) => {
+    const next = (now: Move) => ({ ...now, ...how(now) }) as Move;
+    // What lacked them before goes on lacking them; only what is asked for now is looked for.
+    const asked = (outlines?.missing(next(move)) ?? []).filter((takeId) => !lacking.includes(takeId));
+    if (asked.length > 0) find(label, asked, next);
+    else put(label, next);
   };
   const measure = (field: MeasureField<Move>) =>
     start(async (tell) => {
       const asked = { project, takes: field.takes(move), angle: field.angle?.(move) ?? 0 };
       const { facts, media } = await gatherFacts([field.needs], asked, tell);
       const { change: next, said: text } = field.apply(move, facts as Parameters<typeof field.apply>[1]);
-      if (next) changeMove<Move>(shot.id, field.said, (now) => ({ ...now, ...next }) as Move, media, project.id);
+      if (next) put(field.said, (now) => ({ ...now, ...next }) as Move, media);
       return text;
     });
-  const lacking = outlines?.missing(move) ?? [];
   return (
     <>
       {doing !== null && <Working text="Reading the takes" done={doing} />}
       {said && <Note level="unsure">{said}</Note>}
       {lacking.length > 0 && doing === null && (
-        <Button onClick={() => change('Find the performer in a take', () => ({}))}>Find the performer in the take</Button>
+        <Button onClick={() => find('Find the performer in a take', lacking, (now) => now)}>Find the performer in the take</Button>
       )}
       <FormFields
         project={project}
