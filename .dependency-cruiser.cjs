@@ -17,6 +17,18 @@ module.exports = {
       to: { path: '^src/views/([^/]+)/', pathNot: '^src/views/($1|shared)/' },
     },
     {
+      name: 'a-document-knows-no-evaluation',
+      severity: 'error',
+      from: { path: '^src/core/document/', pathNot: '\\.test\\.ts$' },
+      to: { path: '^src/core/(evaluate|edit|check)/' },
+    },
+    {
+      name: 'evaluation-knows-no-edits',
+      severity: 'error',
+      from: { path: '^src/core/evaluate/', pathNot: '\\.test\\.ts$' },
+      to: { path: '^src/core/(edit|check)/' },
+    },
+    {
       name: 'only-the-front-door',
       comment: 'A folder of core is entered through its index.ts',
       severity: 'error',

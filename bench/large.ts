@@ -4,7 +4,9 @@ import { appendFileSync, copyFileSync, readFileSync, writeFileSync } from 'node:
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { zipSync } from 'fflate';
-import { keyAt, type Layer, type Project, pinAt, plainLayer, plainMask, plainShot, type Shot, still } from '../src/core/shot';
+import type { Project, Shot } from '../src/core/document';
+import { plainShot } from '../src/core/edit';
+import { keyAt, type Layer, pinAt, plainLayer, plainMask, still } from '../src/core/layer';
 import { openScore, savedProject } from './score';
 
 type Row = [string, string, string];

@@ -5,7 +5,9 @@ import { chromium, type Page } from '@playwright/test';
 import { kept, saved } from '../e2e/helpers';
 import { putProject } from '../e2e/stored';
 import { CHROMIUM_ARGS, withEmptyScore } from '../scripts/chromium';
-import { type Project, pinAt, plainLayer, plainShot } from '../src/core/shot';
+import type { Project } from '../src/core/document';
+import { plainShot } from '../src/core/edit';
+import { pinAt, plainLayer } from '../src/core/layer';
 import { browserMemory } from './large';
 
 type Row = [string, string, string];

@@ -4,7 +4,9 @@ import { join } from 'node:path';
 import type { Browser, Page } from '@playwright/test';
 import { kept, saved } from '../e2e/helpers';
 import { putProject } from '../e2e/stored';
-import { type Layer, type Project, pinAt, plainLayer, plainMask, plainShot, type Shot, still } from '../src/core/shot';
+import type { Project, Shot } from '../src/core/document';
+import { plainShot } from '../src/core/edit';
+import { type Layer, pinAt, plainLayer, plainMask, still } from '../src/core/layer';
 import { decoderRates } from './decoder';
 import { layOn, MOVES, openScore } from './score';
 

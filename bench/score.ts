@@ -4,7 +4,9 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { unzipSync, zipSync } from 'fflate';
-import { keyAt, type Project, pinAt, plainLayer, plainShot, readProject, type Shot } from '../src/core/shot';
+import { type Project, readProject, type Shot } from '../src/core/document';
+import { plainShot } from '../src/core/edit';
+import { keyAt, pinAt, plainLayer } from '../src/core/layer';
 
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1];
 

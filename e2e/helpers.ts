@@ -3,8 +3,9 @@ import { mkdirSync, mkdtempSync, readFileSync, truncateSync, writeFileSync } fro
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, type Locator, type Page } from '@playwright/test';
+import type { Project } from '../src/core/document/index';
+import { filmFrames, shotFrames } from '../src/core/evaluate/index';
 import { psnr } from '../src/core/picture/index';
-import { filmFrames, type Project, shotFrames } from '../src/core/shot/index';
 
 /** A folder of this run's own for files made with ffmpeg. */
 export const scratch = mkdtempSync(join(tmpdir(), 'ribbon-e2e-'));

@@ -360,7 +360,7 @@ test('pages have their policy, cannot be framed, and the server listens on this 
   await other.close();
   const { elsewhere, refused } = knocks();
   expect([...new Set(elsewhere)]).toEqual(['http://elsewhere.test/']);
-  expect(refused.length).toBeGreaterThanOrEqual(2);
+  expect(refused.join(' ')).toMatch(/script/i);
   const { port } = new URL(baseURL ?? '');
   const outside = Object.values(networkInterfaces())
     .flat()

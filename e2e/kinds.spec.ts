@@ -1,7 +1,9 @@
 import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
-import { type Project, pinAt, plainLayer, plainShot, type Shot } from '../src/core/shot/index';
+import type { Project, Shot } from '../src/core/document/index';
+import { plainShot } from '../src/core/edit/index';
+import { pinAt, plainLayer } from '../src/core/layer/index';
 import { test } from './demo';
 import { downloadBy, ffmpeg, kept, press, scratch, stage, startEmpty } from './helpers';
 import { files, putProject, toLog } from './stored';

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
 import { eventsOf } from '../src/core/check/index';
-import type { Project } from '../src/core/shot/index';
+import type { Project } from '../src/core/document/index';
 import { beatToSeconds, constantBeatMap } from '../src/core/time/index';
 import { test } from './demo';
 import { downloadBy, ffmpeg, ffprobe, kept, layReveal, openDemo, scratch, stage } from './helpers';

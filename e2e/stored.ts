@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
-import type { Project } from '../src/core/shot/index';
+import type { Project } from '../src/core/document/index';
 import { ffmpeg, press, scratch, stage } from './helpers';
 
 export const files = (page: Page) => page.getByTestId('media-files');

@@ -4,7 +4,7 @@
  */
 import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
-import type { Project } from '../src/core/shot/index';
+import type { Project } from '../src/core/document/index';
 import { launchChromium, withEmptyScore } from './chromium';
 import { startServer } from './server';
 

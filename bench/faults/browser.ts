@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { type Browser, chromium, type Page } from '@playwright/test';
 import { CHROMIUM_ARGS } from '../../scripts/chromium';
-import type { Project } from '../../src/core/shot/index';
+import type { Project } from '../../src/core/document/index';
 
 /** A browser of its own process, so that it can be killed as a crash or a dead battery would. */
 export interface Killable {

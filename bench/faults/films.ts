@@ -1,8 +1,8 @@
 import { type Browser, chromium, type Page } from '@playwright/test';
 import { strToU8, zipSync } from 'fflate';
 import { CHROMIUM_ARGS } from '../../scripts/chromium';
+import { emptyProject, type Project } from '../../src/core/document/index';
 import { randomSource } from '../../src/core/room/index';
-import { emptyProject, type Project } from '../../src/core/shot/index';
 import { saved, storedProjects, watchCrashes, withEmptyProject } from './browser';
 import { mutated, mutatedDocument, pick } from './mutate';
 import { isClear, type Outcome, type Tally, type Trials } from './tally';

@@ -11,7 +11,7 @@ import { parseArgs } from 'node:util';
 import { unzipSync } from 'fflate';
 import { withEmptyScore } from '../../scripts/chromium';
 import { startServer } from '../../scripts/server';
-import { emptyProject, type Project } from '../../src/core/shot/index';
+import { emptyProject, type Project } from '../../src/core/document/index';
 import { profileLike, startOn, withEmptyProject } from './browser';
 import { damagedFiles } from './films';
 import { firstStarts, kills } from './kills';

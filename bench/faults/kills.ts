@@ -1,7 +1,7 @@
 import { rmSync } from 'node:fs';
 import type { Page } from '@playwright/test';
+import type { Project } from '../../src/core/document/index';
 import { randomSource } from '../../src/core/room/index';
-import type { Project } from '../../src/core/shot/index';
 import { type Killable, profileLike, saved, startOn, storedProjects } from './browser';
 import { pick } from './mutate';
 import type { Tally, Trials } from './tally';

@@ -1,7 +1,7 @@
 import { type BrowserContext, chromium, type Page } from '@playwright/test';
 import { CHROMIUM_ARGS } from '../../scripts/chromium';
+import { emptyProject } from '../../src/core/document/index';
 import { randomSource } from '../../src/core/room/index';
-import { emptyProject } from '../../src/core/shot/index';
 import { saved, storedProjects, watchCrashes, withEmptyProject } from './browser';
 import { pick } from './mutate';
 import { isClear, type Tally } from './tally';

@@ -1,5 +1,6 @@
 import { applyFix, type Finding, type MeasuredTake } from '@/core/check';
-import { footageOf, type Project, takesOf } from '@/core/shot';
+import { footageOf, type Project } from '@/core/document';
+import { takesOf } from '@/core/edit';
 import type { CheckApi } from '@/workers/check.worker';
 import { KeptWorker, projectTeller } from './kept-worker';
 import { correctTake, knownMeasurement, takeMeasurement } from './media';

@@ -1,5 +1,5 @@
+import { footageOf, type Project, type Take } from '@/core/document';
 import { type PairFit, type Reach, rankPairs } from '@/core/measure';
-import { footageOf, type Project, type Take } from '@/core/shot';
 import { fps } from '@/core/time';
 import type { SeamResult } from '@/media/together';
 import type { TogetherApi } from '@/workers/together.worker';

@@ -1,4 +1,5 @@
-import { emptyProject, filmFrames, type Media, type Project, type Take } from '@/core/shot';
+import { emptyProject, type Media, type Project, type Take } from '@/core/document';
+import { filmFrames } from '@/core/evaluate';
 import { storeMedia } from '@/media/files';
 import { db } from './db';
 import { derived } from './derived';

@@ -1,4 +1,4 @@
-import type { Project } from '@/core/shot';
+import type { Project } from '@/core/document';
 import { db, type ProjectRow } from './db';
 
 /** Lists whose items are kept one by one, so that an edit of one writes one. Ids stand once in both together. */

@@ -1,5 +1,7 @@
+import { footageOf, type Media, type Project } from '@/core/document';
+import type { SomeFacts } from '@/core/edit';
+import { layerSecond, sceneOf, shotAt } from '@/core/evaluate';
 import type { FactId } from '@/core/moves';
-import { footageOf, layerSecond, type Media, type Project, type SomeFacts, sceneOf, shotAt } from '@/core/shot';
 import type { Progress } from './jobs';
 import { keepCutOut, keepPlate } from './kept';
 import { takeFall } from './media';

@@ -1,7 +1,8 @@
 import { create } from 'zustand';
+import { plannedFrame, tempoOf } from '@/core/edit';
+import { beatMapOf } from '@/core/evaluate';
 import { REFERENCE_TONE } from '@/core/measure';
 import { type PlannedShot, paceOf, type Slot } from '@/core/plan';
-import { beatMapOf, plannedFrame, tempoOf } from '@/core/shot';
 import { beatToSeconds } from '@/core/time';
 import { camera, startRecording, stopRecording, useCamera } from './camera';
 import { loadSong } from './playback';

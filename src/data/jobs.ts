@@ -1,7 +1,7 @@
 import * as Comlink from 'comlink';
+import type { Footage, Project } from '@/core/document';
 import type { Course, Sync } from '@/core/measure';
 import type { PlannedOrder, PlannedShot, Tempo, Timetable } from '@/core/plan';
-import type { Footage, Project } from '@/core/shot';
 import type { Alignment, SongAnalysis } from '@/core/song';
 import type { BeatMap } from '@/core/time';
 import type { Leave } from '@/media/fault';

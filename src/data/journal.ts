@@ -1,6 +1,6 @@
 import type { Patch } from 'immer';
 import * as z from 'zod/mini';
-import type { Project } from '@/core/shot';
+import type { Project } from '@/core/document';
 import { db, type HistoryRow } from './db';
 import { putDocument } from './documents';
 

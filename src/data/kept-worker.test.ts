@@ -1,6 +1,6 @@
 import * as Comlink from 'comlink';
 import { describe, expect, it, vi } from 'vitest';
-import { changed, emptyProject, type Project, type ProjectChange } from '@/core/shot';
+import { changed, emptyProject, type Project, type ProjectChange } from '@/core/document';
 import { KeptWorker, projectTeller } from './kept-worker';
 
 /** What a worker on the other side of a channel was told, and the project it has now. */

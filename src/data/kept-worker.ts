@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink';
-import { changeBetween, type Project, type ProjectChange } from '@/core/shot';
+import { changeBetween, type Project, type ProjectChange } from '@/core/document';
 
 /** Milliseconds after which a worker that does not answer is taken to be dead. */
 const PATIENCE = 30_000;

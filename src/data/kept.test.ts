@@ -1,6 +1,8 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { type Layer, type Media, type Project, pinAt, plainLayer, proposePlain } from '@/core/shot';
+import type { Media, Project } from '@/core/document';
+import { proposePlain } from '@/core/edit';
+import { type Layer, pinAt, plainLayer } from '@/core/layer';
 import { stagedProject } from '@/core/staged';
 
 // What a plate is made from, and the making, are tested where they are; here only what is kept of it.

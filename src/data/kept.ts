@@ -1,7 +1,7 @@
+import { footageKey, footageName, footageOf, type Media, type Project, type Shot, type Take } from '@/core/document';
 import { figureFile } from '@/core/exchange';
 import { boxOf } from '@/core/measure';
 import { type Course, smoothPath } from '@/core/moves';
-import { footageKey, footageName, footageOf, type Media, type Project, type Shot, type Take } from '@/core/shot';
 import { contentId } from '@/media/content';
 import { hasMedia, storeMedia } from '@/media/files';
 import { mattePng, stillPng } from '@/media/pictures';

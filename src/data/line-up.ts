@@ -1,5 +1,5 @@
+import type { Footage } from '@/core/document';
 import type { Sync } from '@/core/measure';
-import type { Footage } from '@/core/shot';
 import { type Progress, syncMedia } from './jobs';
 import { heardInSong } from './threads';
 

@@ -1,20 +1,7 @@
-import {
-  figureMask,
-  type Layer,
-  layerSecond,
-  type Mask,
-  type Media,
-  matteMask,
-  type Project,
-  pinAt,
-  plainLayer,
-  plainMask,
-  type Shot,
-  sceneOf,
-  seamMask,
-  still,
-  takesOf,
-} from '@/core/shot';
+import type { Media, Project, Shot } from '@/core/document';
+import { takesOf } from '@/core/edit';
+import { layerSecond, sceneOf } from '@/core/evaluate';
+import { figureMask, type Layer, type Mask, matteMask, pinAt, plainLayer, plainMask, seamMask, still } from '@/core/layer';
 import { type Source, sourceKind } from '@/core/sources';
 import { frameToSeconds } from '@/core/time';
 import type { Progress } from './jobs';

@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import type { Footage } from '@/core/shot';
+import type { Footage } from '@/core/document';
 import type { TakeMeasurement } from '@/media/measuring';
 import { sentenceOf } from '@/media/sentence';
 import { Cancelled } from './jobs';

@@ -1,18 +1,8 @@
+import { type Footage, footageKey, footageOf, type Media, MOST_OVERSCAN, type Project, type Take, type TakeLive } from '@/core/document';
+import { plannedSlots, takesOf } from '@/core/edit';
+import { overscanFor } from '@/core/evaluate';
 import { matchSlot, type SlotMatch } from '@/core/log';
 import { correctionGains, correctionMoves, type Sync } from '@/core/measure';
-import {
-  type Footage,
-  footageKey,
-  footageOf,
-  type Media,
-  MOST_OVERSCAN,
-  overscanFor,
-  type Project,
-  plannedSlots,
-  type Take,
-  type TakeLive,
-  takesOf,
-} from '@/core/shot';
 import { standardRate } from '@/core/time';
 import type { SeenFall, TakeMeasurement, TakeReadings } from '@/media/measuring';
 import { sentenceOf } from '@/media/sentence';

@@ -1,7 +1,7 @@
 import { current } from 'immer';
 import { create } from 'zustand';
+import type { Media, Project } from '@/core/document';
 import { withFileRenamed } from '@/core/exchange';
-import type { Media, Project } from '@/core/shot';
 import { mediaSize } from '@/media/files';
 import { ask } from './ask';
 import { type Progress, takeIn } from './jobs';

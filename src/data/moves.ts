@@ -1,5 +1,7 @@
+import type { Project } from '@/core/document';
+import { proposeMove, takesOf } from '@/core/edit';
+import { shotAt } from '@/core/evaluate';
 import { kindOf, type Move } from '@/core/moves';
-import { type Project, proposeMove, shotAt, takesOf } from '@/core/shot';
 import { anchorAtFrame } from '@/core/time';
 import { gatherFacts } from './facts';
 import type { Progress } from './jobs';

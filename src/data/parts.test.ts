@@ -1,7 +1,9 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
+import { emptyProject, type Media, readProject, type Shot, type Take } from '@/core/document';
+import { plainShot, plannedSlots } from '@/core/edit';
+import { pinAt, plainLayer } from '@/core/layer';
 import { newPlannedShot, RECIPES } from '@/core/plan';
-import { emptyProject, type Media, pinAt, plainLayer, plainShot, plannedSlots, readProject, type Shot, type Take } from '@/core/shot';
 import { cutTake, slotsFor, wholeAgain } from './parts';
 import { addProject, undo, useProject } from './store';
 

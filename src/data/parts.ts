@@ -1,6 +1,7 @@
 import { current } from 'immer';
+import { type Footage, footageKey, type Project, type Shot, type Take, wholeOf } from '@/core/document';
+import { plannedSlots, withTakes } from '@/core/edit';
 import type { Course, Part } from '@/core/measure';
-import { type Footage, footageKey, type Project, plannedSlots, type Shot, type Take, wholeOf, withTakes } from '@/core/shot';
 import { derived } from './derived';
 import { courseOf, type Progress } from './jobs';
 import { edit } from './store';

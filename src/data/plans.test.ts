@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
+import { emptyProject, readProject } from '@/core/document';
 import { RECIPES } from '@/core/plan';
-import { emptyProject, readProject } from '@/core/shot';
 import { stagedMedia } from '@/core/staged';
 import { laundrettePlans } from './laundrette';
 import { addPlan, changePlan, removePlan } from './plans';

@@ -1,5 +1,6 @@
+import type { Project } from '@/core/document';
+import { plannedFrame, tempoOf } from '@/core/edit';
 import { newPlannedShot, type PlannedOrder, type PlannedShot, type Recipe } from '@/core/plan';
-import { type Project, plannedFrame, tempoOf } from '@/core/shot';
 import { planDay } from './jobs';
 import { edit, useProject } from './store';
 

@@ -1,5 +1,6 @@
 import { create } from 'zustand';
-import { beatMapOf, type Project } from '@/core/shot';
+import type { Project } from '@/core/document';
+import { beatMapOf } from '@/core/evaluate';
 import { beatToSeconds, frameToSeconds, nearestFrame, secondsToBeat } from '@/core/time';
 import type { LoopFrames, Spot } from '@/media/read-ahead';
 import { samplesOf, soundWorker } from './jobs';

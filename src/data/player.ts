@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink';
-import type { Project } from '@/core/shot';
+import type { Project } from '@/core/document';
 import type { Picture } from '@/media/preview';
 import { isLater, type LoopFrames, type Spot } from '@/media/read-ahead';
 import { sentenceOf } from '@/media/sentence';

@@ -1,4 +1,4 @@
-import type { Project } from '@/core/shot';
+import type { Project } from '@/core/document';
 import type { OpenedFile, ProjectApi, ProjectTarget } from '@/workers/project.worker';
 import { inWorker } from './jobs';
 import { takingIn } from './storage-lock';

@@ -1,4 +1,4 @@
-import { readProject } from '@/core/shot';
+import { readProject } from '@/core/document';
 import { claim } from './claim';
 import { db, type ProjectRow } from './db';
 import { storedDocument } from './documents';

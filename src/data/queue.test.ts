@@ -1,7 +1,8 @@
 import 'fake-indexeddb/auto';
 import fc from 'fast-check';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { type Media, type Project, plainShot, readProject, type Shot } from '@/core/shot';
+import { type Media, type Project, readProject, type Shot } from '@/core/document';
+import { plainShot } from '@/core/edit';
 import { stagedMedia } from '@/core/staged';
 
 type Store = typeof import('./store');

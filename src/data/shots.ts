@@ -1,22 +1,9 @@
 import { current, type Draft } from 'immer';
-import {
-  copiedShot,
-  type Key,
-  type Layer,
-  type Media,
-  type Move,
-  movedShot,
-  type Project,
-  regenerate,
-  repeats,
-  type Shot,
-  sceneOf,
-  shotOfShots,
-  trimmedShot,
-  withKey,
-  withoutKeys,
-  withTakes,
-} from '@/core/shot';
+import type { Media, Project, Shot } from '@/core/document';
+import { copiedShot, movedShot, regenerate, repeats, shotOfShots, trimmedShot, withKey, withoutKeys, withTakes } from '@/core/edit';
+import { sceneOf } from '@/core/evaluate';
+import type { Key, Layer } from '@/core/layer';
+import type { Move } from '@/core/moves';
 import { edit, useProject } from './store';
 
 /** Adds files to a project, each once. */

@@ -1,5 +1,7 @@
+import type { Media, Part, Project } from '@/core/document';
+import { movedShot, retimed, retimedToRecording } from '@/core/edit';
+import { beatMapOf } from '@/core/evaluate';
 import { type MapRead, mapOfList, mapOfMidi } from '@/core/exchange';
-import { beatMapOf, type Media, movedShot, type Part, type Project, retimed, retimedToRecording } from '@/core/shot';
 import type { Alignment } from '@/core/song';
 import { type BeatMap, frameToSeconds, secondsToBeat, tappedBeats, tempo, withStretch } from '@/core/time';
 import type { HeardSong } from '@/media/song';

@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { emptyProject } from '@/core/shot';
+import { emptyProject } from '@/core/document';
 import { db } from './db';
 import { derived } from './derived';
 import { addProject, edit, newProject, openLast, openProject, redo, settled, undo, useProject } from './store';

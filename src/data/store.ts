@@ -1,6 +1,6 @@
 import { applyPatches, type Draft, enablePatches, produceWithPatches } from 'immer';
 import { create } from 'zustand';
-import { editProblem, emptyProject, PROJECT_VERSION, type Project, readProject, repairProject } from '@/core/shot';
+import { editProblem, emptyProject, PROJECT_VERSION, type Project, readProject, repairProject } from '@/core/document';
 import { type Claim, claim } from './claim';
 import { db, type ProjectRow } from './db';
 import { putDocument, storedDocument } from './documents';

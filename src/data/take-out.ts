@@ -1,5 +1,5 @@
 import { current, type Draft } from 'immer';
-import { neededFiles, type Project, referencesWhole, usersOfTake } from '@/core/shot';
+import { neededFiles, type Project, referencesWhole, usersOfTake } from '@/core/document';
 import { ask } from './ask';
 import { edit, useProject } from './store';
 

@@ -1,5 +1,6 @@
+import { footageName, footageOf, type Media, type Project, type SoundClip } from '@/core/document';
+import { beatMapOf } from '@/core/evaluate';
 import type { Sync } from '@/core/measure';
-import { beatMapOf, footageName, footageOf, type Media, type Project, type SoundClip } from '@/core/shot';
 import { type Anchor, anchorAtFrame, frameToSeconds, nearestFrame, resolveAnchor } from '@/core/time';
 import { derived } from './derived';
 import { type Progress, syncMedia, takeIn } from './jobs';

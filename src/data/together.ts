@@ -1,7 +1,9 @@
 import type { Draft } from 'immer';
+import { footageKey, footageOf, type Project, type Take } from '@/core/document';
+import { plannedSlots, proposeSeam } from '@/core/edit';
+import type { Stand } from '@/core/layer';
 import type { CleanPlate, Collision, Cut, Strokes } from '@/core/measure';
 import { correctionGains, correctionMoves } from '@/core/measure';
-import { footageKey, footageOf, type Project, plannedSlots, proposeSeam, type Stand, type Take } from '@/core/shot';
 import { fps } from '@/core/time';
 import type { AlignedTake } from '@/media/align';
 import type { CutOutResult, PersonMap } from '@/media/cut-out';

@@ -1,6 +1,8 @@
+import type { Footage, Take } from '@/core/document';
+import { correctionAt, gainsAt } from '@/core/evaluate';
 import { type CleanPlate, gridFactor } from '@/core/measure';
 import { blackPlanes, compose, type Planes, reducedPlanes, takeToProject, wholeLayer } from '@/core/picture';
-import { correctionAt, type Footage, fillFrame, gainsAt, type Take } from '@/core/shot';
+import { fillFrame } from '@/core/sources';
 import { openMedia } from './files';
 import { FrameReader, planesOf, reduceFor } from './frames';
 

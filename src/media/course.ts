@@ -1,5 +1,5 @@
+import type { Footage } from '@/core/document';
 import { type Course, type Luma, lumaOf, movement, shrink, soundCourse } from '@/core/measure';
-import type { Footage } from '@/core/shot';
 import { openMedia } from './files';
 import { reduceFor } from './frames';
 import { eachFrame } from './measuring';

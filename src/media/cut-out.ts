@@ -1,3 +1,4 @@
+import type { Footage } from '@/core/document';
 import {
   backingColour,
   type CleanPlate,
@@ -16,7 +17,6 @@ import {
   standsInPlate,
 } from '@/core/measure';
 import { type Planes, toRgba } from '@/core/picture';
-import type { Footage } from '@/core/shot';
 import { type AlignedTake, framesAt, laidFrames, OnGrid } from './align';
 import { reduceFor } from './frames';
 import { vision } from './vision';

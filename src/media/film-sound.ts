@@ -1,5 +1,5 @@
 import { AudioSample, type AudioSampleSource } from 'mediabunny';
-import type { Project } from '@/core/shot';
+import type { Project } from '@/core/document';
 import { frameToSeconds } from '@/core/time';
 import { type Leave, SourceFault } from './fault';
 import { openMedia } from './files';

@@ -1,6 +1,6 @@
 import type { VideoSample } from 'mediabunny';
+import type { PictureDescription } from '@/core/evaluate';
 import { bytesUnder, type Planes } from '@/core/picture';
-import type { PictureDescription } from '@/core/shot';
 import { SourceFault } from './fault';
 import { openMedia } from './files';
 import { FrameReader, planesOf } from './frames';

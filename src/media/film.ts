@@ -1,7 +1,8 @@
 import { registerAacEncoder } from '@mediabunny/aac-encoder';
 import { AudioSampleSource, canEncodeAudio, canEncodeVideo, VideoSample, VideoSampleSource } from 'mediabunny';
+import type { Project } from '@/core/document';
+import { describeFrame, filmFrames } from '@/core/evaluate';
 import { blackPlanes, type Planes, planesOver } from '@/core/picture';
-import { describeFrame, filmFrames, type Project } from '@/core/shot';
 import { fps, frameToSeconds } from '@/core/time';
 import { containerOf } from './export';
 import { type FilmFault, type Leave, SourceFault } from './fault';

@@ -1,3 +1,4 @@
+import type { Footage, Media } from '@/core/document';
 import {
   type BlockColour,
   blockColours,
@@ -23,7 +24,6 @@ import {
 } from '@/core/measure';
 import type { MeasuredFall } from '@/core/moves';
 import type { Planes } from '@/core/picture';
-import type { Footage, Media } from '@/core/shot';
 import { openMedia } from './files';
 import { FrameReader, planesOf, reduceFor } from './frames';
 import { concat, Parts } from './parts';

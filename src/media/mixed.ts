@@ -1,4 +1,5 @@
-import { beatMapOf, clipStart, type Project, soundings } from '@/core/shot';
+import type { Project } from '@/core/document';
+import { beatMapOf, clipStart, soundings } from '@/core/evaluate';
 import { type GainPoint, gainPoints, type Laid, levelAt, mixIn, mixRun } from '@/core/song';
 import { openMedia } from './files';
 import { sentenceOf } from './sentence';

@@ -1,6 +1,6 @@
 import { withEffect } from '@/core/effects';
+import { type LayerDescription, type PictureDescription, pictureWithin, reducedSource } from '@/core/evaluate';
 import { blackPlanes, type ComposeLayer, type Coverage, compose, type Planes, wholeLayer } from '@/core/picture';
-import { type LayerDescription, type PictureDescription, pictureWithin, reducedSource } from '@/core/shot';
 import { type FrameRequest, type SourceDescription, sourceKind } from '@/core/sources';
 import { between } from './flow';
 import type { Pictures, Reduced } from './pictures';

@@ -1,6 +1,6 @@
+import type { Project } from '@/core/document';
 import { readFigureFile } from '@/core/exchange';
 import { fromRgba, type Mattes, type MovingFigure, type Planes, type Raster, reducedPlanes, toRgba } from '@/core/picture';
-import type { Project } from '@/core/shot';
 import { SourceFault } from './fault';
 import { openMedia } from './files';
 

@@ -1,5 +1,6 @@
+import type { Project } from '@/core/document';
+import { describeFrame, scaledPicture } from '@/core/evaluate';
 import { blackPlanes, type Planes, toRgba } from '@/core/picture';
-import { describeFrame, type Project, scaledPicture } from '@/core/shot';
 import { type AlignedTake, alignedOn } from './align';
 import { openMedia } from './files';
 import { FrameBudget, FrameCache } from './frame-cache';

@@ -10,7 +10,7 @@ import {
   type VideoSample,
   VideoSampleSink,
 } from 'mediabunny';
-import type { Media } from '@/core/shot';
+import type { Media } from '@/core/document';
 import { answering } from './answering';
 import { colourOf } from './colour-of';
 

@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
-import type { Media } from '@/core/shot';
+import type { Media } from '@/core/document';
 import { stagedMedia } from '@/core/staged';
 import { readEntry, readProjectZip, writeProjectZip } from './project-zip';
 

@@ -1,7 +1,7 @@
 import { BlobReader, configure, type FileEntry, ZipReader, ZipWriter } from '@zip.js/zip.js';
 import { createSHA256, type IHasher } from 'hash-wasm';
+import type { Media } from '@/core/document';
 import { entryFile, type FileSum, fileSums, LARGEST_DOCUMENT, MOST_ENTRIES, PROJECT_DOCUMENT, projectDocument } from '@/core/exchange';
-import type { Media } from '@/core/shot';
 
 // It runs in a worker already; nothing is compressed that would gain by it.
 configure({ useWebWorkers: false });

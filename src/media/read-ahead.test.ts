@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { emptyProject } from '@/core/shot';
+import { emptyProject } from '@/core/document';
 import type { Picture, Preview } from './preview';
 import { isLater, onward, ReadAhead, type Spot, strideFor } from './read-ahead';
 

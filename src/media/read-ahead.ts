@@ -1,4 +1,4 @@
-import type { Project } from '@/core/shot';
+import type { Project } from '@/core/document';
 import { fps } from '@/core/time';
 import type { Picture, Preview } from './preview';
 

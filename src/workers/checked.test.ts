@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { alignedTakeSchema, footageSchema, wholeOf } from '@/core/shot';
+import { alignedTakeSchema, footageSchema, wholeOf } from '@/core/document';
 import { stagedProject } from '@/core/staged';
 import { checked } from './checked';
 

@@ -1,6 +1,6 @@
 import * as Comlink from 'comlink';
+import type { Project } from '@/core/document';
 import { toRgba } from '@/core/picture';
-import type { Project } from '@/core/shot';
 import { makeFilm, renderStill } from '@/media/film';
 import { cutOffFilms, wholeFilm } from '@/media/film-file';
 import { receivedProject } from './project-in-use';

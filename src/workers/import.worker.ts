@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink';
-import type { Media } from '@/core/shot';
+import type { Media } from '@/core/document';
 import { contentId, sameContent, wholeId } from '@/media/content';
 import { hasMedia, openMedia, removeLeftovers, writeMedia } from '@/media/files';
 import { probe } from '@/media/probe';

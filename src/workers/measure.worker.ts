@@ -1,6 +1,6 @@
 import * as Comlink from 'comlink';
 import * as z from 'zod/mini';
-import { footageSchema } from '@/core/shot';
+import { footageSchema } from '@/core/document';
 import { courseOf } from '@/media/course';
 import { measureFall, measureTake } from '@/media/measuring';
 import { syncMedia } from '@/media/syncing';

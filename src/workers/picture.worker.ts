@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink';
-import { alignedTakeSchema, type Project } from '@/core/shot';
+import { alignedTakeSchema, type Project } from '@/core/document';
 import type { AlignedTake } from '@/media/align';
 import { type Picture, Preview } from '@/media/preview';
 import { type LoopFrames, ReadAhead, type Spot } from '@/media/read-ahead';

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { changeBetween, emptyProject, plainShot } from '@/core/shot';
+import { changeBetween, emptyProject } from '@/core/document';
+import { plainShot } from '@/core/edit';
 import { ProjectInUse } from './project-in-use';
 
 const beat = (n: number) => ({ beat: n, offset: 0 });

@@ -1,4 +1,4 @@
-import { changed, type Project, type ProjectChange, projectChangeSchema, readProject } from '@/core/shot';
+import { changed, type Project, type ProjectChange, projectChangeSchema, readProject } from '@/core/document';
 import { checked } from './checked';
 
 /** A project as it came from the page; throws a sentence where it is none. */

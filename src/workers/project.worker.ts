@@ -1,6 +1,6 @@
 import * as Comlink from 'comlink';
+import { type Project, readProject, repairProject } from '@/core/document';
 import { withFileRenamed } from '@/core/exchange';
-import { type Project, readProject, repairProject } from '@/core/shot';
 import { wholeHash } from '@/media/content';
 import { folder, hasMedia, mediaSize, openMedia, writeMedia } from '@/media/files';
 import { type ProjectZip, readEntry, readProjectZip, writeProjectZip } from '@/media/project-zip';

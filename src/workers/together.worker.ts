@@ -1,5 +1,6 @@
 import * as Comlink from 'comlink';
 import * as z from 'zod/mini';
+import { alignedTakeSchema, footageSchema } from '@/core/document';
 import {
   bestCuts,
   boxOf,
@@ -12,7 +13,6 @@ import {
   reachAt,
   unionOf,
 } from '@/core/measure';
-import { alignedTakeSchema, footageSchema } from '@/core/shot';
 import { cutFrame, freeFrame, keyFrame } from '@/media/cut-out';
 import { makeSetPlate, masksAt, seekSeam, surveyTake, type TakeSurvey } from '@/media/together';
 import { checked } from './checked';

@@ -1,6 +1,9 @@
+import type { Project, Shot } from '../document';
+import { takesOf } from '../edit';
+import { correctionAt, sceneOf } from '../evaluate';
+import { layerFrames } from '../layer';
 import { cornerMove, type Similarity as Move, NO_MOVE } from '../measure';
 import { kindOf } from '../moves';
-import { correctionAt, layerFrames, type Project, type Shot, sceneOf, takesOf } from '../shot';
 import type { Pixels } from '../units';
 import type { MeasuredTake, Rule, ShotContext } from './rule';
 

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { overscanFor, type Project, regenerate } from '../shot';
+import type { Project } from '../document';
+import { regenerate } from '../edit';
+import { overscanFor } from '../evaluate';
 import { stagedMedia, stagedMove, stagedProject } from '../staged';
 import { applyFix, checkProject, RULES } from './check';
 import { eventsOf } from './off-the-beat';

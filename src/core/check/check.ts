@@ -1,4 +1,5 @@
-import { describeFrame, type Project, type Shot, shotFrames } from '../shot';
+import type { Project, Shot } from '../document';
+import { describeFrame, shotFrames } from '../evaluate';
 import { cameraMoved } from './camera-moved';
 import { edgeShows } from './edge-shows';
 import { offTheBeat } from './off-the-beat';

@@ -1,4 +1,6 @@
-import { edgeGap, MOST_OVERSCAN, overscanFor, takesOf } from '../shot';
+import { MOST_OVERSCAN } from '../document';
+import { takesOf } from '../edit';
+import { edgeGap, overscanFor } from '../evaluate';
 import type { Percent } from '../units';
 import type { Rule, ShotContext } from './rule';
 

@@ -1,4 +1,6 @@
-import { beatMapOf, halfFrame, moveEvents, regenerate, type Shot, withEvents } from '../shot';
+import type { Shot } from '../document';
+import { moveEvents, regenerate, withEvents } from '../edit';
+import { beatMapOf, halfFrame } from '../evaluate';
 import { type Anchor, anchorBeatSeconds, describeAnchor, frameToSeconds, resolveAnchor } from '../time';
 import type { Rule } from './rule';
 

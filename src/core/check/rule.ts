@@ -1,5 +1,6 @@
+import type { Project, Shot } from '../document';
+import type { PictureDescription } from '../evaluate';
 import type { Similarity } from '../measure';
-import type { PictureDescription, Project, Shot } from '../shot';
 import type { Frames } from '../units';
 
 /** One take's measured moves against the take it is mixed with. */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { emptyProject, type Project } from '../shot';
+import { emptyProject, type Project } from '../document';
 import { stagedMedia } from '../staged';
 import { LOG_COLUMNS, takeLogCsv } from './take-log';
 

@@ -1,4 +1,4 @@
-import type { Project } from '../shot';
+import type { Project } from '../document';
 import { toCsv } from './csv';
 
 /** The columns of the take log that are read back in, and what they set. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
+import { emptyProject, type Project, type Take } from '../document';
 import type { TakeLock } from '../measure';
 import { newPlannedShot, planDay, RECIPES } from '../plan';
-import { emptyProject, type Project, type Take } from '../shot';
 import { settingsDiffering, settingsVarying } from './settings';
 import { strikeReport, type TakeFigures } from './strike';
 

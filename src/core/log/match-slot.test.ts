@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import { emptyProject, type Project } from '../document';
 import { newPlannedShot, RECIPES } from '../plan';
-import { emptyProject, type Project } from '../shot';
 import { constantBeatMap } from '../time';
 import { matchSlot } from './match-slot';
 

@@ -1,5 +1,7 @@
+import type { Project, Take } from '../document';
+import { plannedFrame, plannedSlots, tempoOf } from '../edit';
+import { beatMapOf } from '../evaluate';
 import { type PlannedShot, type Slot, timeOfSlot } from '../plan';
-import { beatMapOf, type Project, plannedFrame, plannedSlots, type Take, tempoOf } from '../shot';
 import { beatToSeconds } from '../time';
 import type { Seconds } from '../units';
 

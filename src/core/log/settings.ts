@@ -1,5 +1,5 @@
+import type { Take } from '../document';
 import { apertureStops, isoStops, type PlannedShot, readAperture, readIso, readShutter, shutterLabel, shutterStops } from '../plan';
-import type { Take } from '../shot';
 
 const said = (text: string) => text.trim() !== '';
 

@@ -1,6 +1,7 @@
+import type { Project, Take } from '../document';
+import { plannedFrame, tempoOf } from '../edit';
 import type { TakeLock } from '../measure';
 import { contextOf, type PlannedShot, recipeOf, type Slot, timeOfSlot } from '../plan';
-import { type Project, plannedFrame, type Take, tempoOf } from '../shot';
 import { median, type Pixels, type Seconds, type Stops } from '../units';
 import { settingsDiffering } from './settings';
 

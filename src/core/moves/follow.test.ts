@@ -1,25 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { applyFix, checkProject } from '../check';
+import { type Project, readProject, type Shot } from '../document';
+import { moveProblems, regenerate, withTakes } from '../edit';
+import { describeFrame, sceneOf, soundings } from '../evaluate';
+import { figureMask, type Layer, layerNumber, pinAt, placeFrame } from '../layer';
 import type { Coverage, Mattes } from '../picture';
 import { coveragePlane } from '../picture/coverage-plane';
-import {
-  describeFrame,
-  figureMask,
-  type Layer,
-  layerNumber,
-  type MoveOf,
-  moveProblems,
-  type Project,
-  pinAt,
-  placeFrame,
-  readProject,
-  regenerate,
-  type Shot,
-  sceneOf,
-  soundings,
-  withTakes,
-} from '../shot';
 import { restsAt, STAGED_FALL, stagedMove, stagedProject } from '../staged';
+import type { MoveOf } from './';
 import type { Course } from './fields';
 import { placeOf, smoothPath } from './follow';
 import { fromPreset, presetOf, readPresets } from './presets';

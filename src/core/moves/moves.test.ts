@@ -1,29 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { type Project, readProject, type Shot } from '../document';
+import { movedShot, moveEvents, moveProblems, regenerate } from '../edit';
+import { beatMapOf, describeFrame, halfFrame, layerSecond, sceneOf, shotFrames } from '../evaluate';
+import { type Layer, layerNumber, layerTime, placeFrame } from '../layer';
 import { solveSpeed } from '../motion';
-import {
-  beatMapOf,
-  describeFrame,
-  halfFrame,
-  type Layer,
-  layerNumber,
-  layerSecond,
-  layerTime,
-  type Move,
-  type MoveOf,
-  movedShot,
-  moveEvents,
-  moveProblems,
-  type Project,
-  placeFrame,
-  readProject,
-  regenerate,
-  type Shot,
-  sceneOf,
-  shotFrames,
-} from '../shot';
 import { restsAt, stagedMove, stagedProject } from '../staged';
 import { beatToSeconds, frameToSeconds } from '../time';
+import type { Move, MoveOf } from './';
 import { posesIn } from './ramp';
 
 const RATE = { num: 25, den: 1 };

@@ -1,5 +1,6 @@
-import type { Facts, MeasuredFall } from '../moves';
-import { type Move, type Project, proposeMove, type Shot, type SomeFacts } from '../shot';
+import type { Project, Shot } from '../document';
+import { proposeMove, type SomeFacts } from '../edit';
+import type { Facts, MeasuredFall, Move } from '../moves';
 import type { Seconds } from '../units';
 
 /** Something that falls evenly from second 3.5 to 5.4. */

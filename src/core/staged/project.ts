@@ -1,4 +1,4 @@
-import { emptyProject, type Media, type Project } from '../shot';
+import { emptyProject, type Media, type Project } from '../document';
 import { constantBeatMap, type FrameRate } from '../time';
 
 /** A file of ten seconds, 1280×720 at 25 frames a second; a song of ninety. */

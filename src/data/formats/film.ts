@@ -1,4 +1,5 @@
-import { filmFrames, type Project } from '@/core/shot';
+import type { Project } from '@/core/document';
+import { filmFrames } from '@/core/evaluate';
 import type { Container } from '@/media/export/container';
 import { makeFilm } from '../jobs';
 import { storedFilm } from '../stored';

@@ -1,4 +1,4 @@
-import type { Project } from '@/core/shot';
+import type { Project } from '@/core/document';
 import type { Frames } from '@/core/units';
 import type { FilmFault, Leave } from '@/media/fault';
 

@@ -1,7 +1,7 @@
+import { emptyProject, type Media, type Project, type Take, wholeOf } from '@/core/document';
 import { type SeamReport, type SyncReport, seamReportSchema, syncReportSchema, type TakesReport, takesReportSchema } from '@/core/exchange';
 import { lockVerdict, type TakeLock } from '@/core/measure';
 import { newPlannedShot, RECIPES } from '@/core/plan';
-import { emptyProject, type Media, type Project, type Take, wholeOf } from '@/core/shot';
 import { standardRate } from '@/core/time';
 import { syncMedia, takeIn } from '@/data/jobs';
 import { takeMeasurement } from '@/data/media';

@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { type Finding, RULES } from '@/core/check';
-import type { Project } from '@/core/shot';
+import type { Project } from '@/core/document';
 import { toTimecode } from '@/core/time';
 import { findingsOf, mendFinding } from '@/data/check';
 import { seek } from '@/data/playback';

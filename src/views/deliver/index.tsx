@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import { filmFrames, type Project } from '@/core/shot';
+import type { Project } from '@/core/document';
+import { filmFrames } from '@/core/evaluate';
 import { fps, frameToSeconds, STANDARD_RATES, toTimecode } from '@/core/time';
 import { type ExportFormat, FORMATS } from '@/data/formats';
 import { Cancelled } from '@/data/jobs';

@@ -1,8 +1,8 @@
 'use client';
 import { Trash2 } from 'lucide-react';
 import dynamic from 'next/dynamic';
+import type { Project } from '@/core/document';
 import { type PlannedShot, type RecipeInput, recipeOf } from '@/core/plan';
-import type { Project } from '@/core/shot';
 import { changePlan, removePlan } from '@/data/plans';
 import { Button, Note, NumberField, Tape } from '@/ui/parts';
 import { TextField } from '@/ui/value-field';

@@ -1,9 +1,10 @@
 'use client';
 import { CalendarDays, Moon, Printer, Sheet } from 'lucide-react';
 import { type ReactNode, useEffect, useState } from 'react';
+import type { Project } from '@/core/document';
+import { tempoOf } from '@/core/edit';
 import { shotListCsv } from '@/core/exchange';
 import { clock, type PlannedShot, recipeOf, showLength, shutterLabel } from '@/core/plan';
-import { type Project, tempoOf } from '@/core/shot';
 import { timetableIcs } from '@/data/calendar';
 import { changePlan, filmingOrders } from '@/data/plans';
 import { useProject } from '@/data/store';

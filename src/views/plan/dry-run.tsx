@@ -1,6 +1,8 @@
 'use client';
 import { Pause, Play } from 'lucide-react';
 import { useId, useMemo } from 'react';
+import type { Project } from '@/core/document';
+import { beatMapOf } from '@/core/evaluate';
 import {
   type DryFrame,
   type DryLayer,
@@ -15,7 +17,6 @@ import {
   type Zone,
   zoneOf,
 } from '@/core/plan';
-import { beatMapOf, type Project } from '@/core/shot';
 import { barAndBeat, beatToSeconds, frameToSeconds, nearestFrame, secondsToBeat } from '@/core/time';
 import { play, seek, togglePlay, usePlayback } from '@/data/playback';
 import { useProject } from '@/data/store';

@@ -1,7 +1,7 @@
 'use client';
 import type { ReactNode } from 'react';
+import type { Project } from '@/core/document';
 import { type LengthUnit, type PlannedShot, readLength, showLength } from '@/core/plan';
-import type { Project } from '@/core/shot';
 import { ValueField } from '@/ui/value-field';
 
 /** What the fields of a plan look at. */

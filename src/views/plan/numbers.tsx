@@ -1,7 +1,7 @@
 'use client';
 import type { ReactNode } from 'react';
+import type { Project } from '@/core/document';
 import { clock, eyeLines, floorMarks, type PlannedShot, type SetReport, showLength } from '@/core/plan';
-import type { Project } from '@/core/shot';
 
 /** A small table; the first column names the rows. */
 export function Table({ caption, head, rows }: { caption: string; head: readonly string[]; rows: readonly (readonly ReactNode[])[] }) {

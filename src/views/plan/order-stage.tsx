@@ -2,8 +2,8 @@
 import { closestCenter, DndContext, type DragEndEvent } from '@dnd-kit/core';
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { GripVertical, RotateCcw } from 'lucide-react';
+import type { Project } from '@/core/document';
 import { clock, type PlannedOrder, type PlannedShot, type Timetable } from '@/core/plan';
-import type { Project } from '@/core/shot';
 import { changePlan } from '@/data/plans';
 import { Button, Note, NumberField, Tape } from '@/ui/parts';
 import { afterDrop, useSortSensors } from '@/ui/sorting';

@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
+import type { Project } from '@/core/document';
 import type { PlannedShot } from '@/core/plan';
-import type { Project } from '@/core/shot';
 import { changePlan } from '@/data/plans';
 import { edit } from '@/data/store';
 import { Note } from '@/ui/parts';

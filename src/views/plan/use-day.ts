@@ -1,7 +1,8 @@
 'use client';
 import { useEffect, useState } from 'react';
+import type { Project } from '@/core/document';
+import { plannedFrame, tempoOf } from '@/core/edit';
 import type { PlannedOrder, PlannedShot, Timetable } from '@/core/plan';
-import { type Project, plannedFrame, tempoOf } from '@/core/shot';
 import { Cancelled, planDay } from '@/data/jobs';
 
 export interface Day {

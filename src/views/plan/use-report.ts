@@ -1,7 +1,8 @@
 'use client';
 import { useMemo } from 'react';
+import type { Project } from '@/core/document';
+import { plannedFrame, tempoOf } from '@/core/edit';
 import { judgeSet, type PlannedShot, type SetReport } from '@/core/plan';
-import { type Project, plannedFrame, tempoOf } from '@/core/shot';
 
 /** Everything worked out of a planned set, afresh whenever it changes. */
 export function useReport(project: Project, plan: PlannedShot): SetReport {

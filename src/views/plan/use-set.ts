@@ -1,7 +1,8 @@
 'use client';
 import { type RefObject, useEffect, useMemo } from 'react';
+import type { Project } from '@/core/document';
+import { tempoOf } from '@/core/edit';
 import { contextOf, type PlanContext, type PlannedShot } from '@/core/plan';
-import { type Project, tempoOf } from '@/core/shot';
 
 /** What the recipe's functions look at. */
 export function usePlanContext(project: Project, plan: PlannedShot): PlanContext {

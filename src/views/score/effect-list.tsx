@@ -2,8 +2,9 @@
 import { closestCenter, DndContext, type DragEndEvent } from '@dnd-kit/core';
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { GripVertical } from 'lucide-react';
+import type { Shot } from '@/core/document';
 import { EFFECTS, effectKind } from '@/core/effects';
-import { type Effect, type Layer, plainEffect, type Shot } from '@/core/shot';
+import { type Effect, type Layer, plainEffect } from '@/core/layer';
 import { changeLayer } from '@/data/shots';
 import { Button, Tick } from '@/ui/parts';
 import { afterDrop, useSortSensors } from '@/ui/sorting';

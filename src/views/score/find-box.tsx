@@ -1,6 +1,8 @@
 'use client';
 import { useState } from 'react';
-import { beatMapOf, footageName, footageOf, type Project, shotFrames, takesOf } from '@/core/shot';
+import { footageName, footageOf, type Project } from '@/core/document';
+import { takesOf } from '@/core/edit';
+import { beatMapOf, shotFrames } from '@/core/evaluate';
 import { barAndBeat, beatToSeconds, nearestFrame } from '@/core/time';
 import { seek } from '@/data/playback';
 import { useProject } from '@/data/store';

@@ -1,6 +1,6 @@
 'use client';
+import type { Project } from '@/core/document';
 import type { Course } from '@/core/moves';
-import type { Project } from '@/core/shot';
 import { courseOf } from '@/data/kept';
 import { Note, Tick, Working } from '@/ui/parts';
 import { useDoing } from './use-doing';

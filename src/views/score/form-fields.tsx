@@ -1,6 +1,6 @@
 'use client';
+import type { Project } from '@/core/document';
 import type { Field, ListField, MeasureField, NumberField as NumberOf } from '@/core/moves';
-import type { Project } from '@/core/shot';
 import { Button, NumberField, Tick } from '@/ui/parts';
 import { SelectField } from '@/ui/value-field';
 import { FollowChoice } from './follow-choice';

@@ -1,7 +1,8 @@
 'use client';
 import { type PointerEvent, type ReactNode, useEffect, useRef, useState } from 'react';
+import type { Project, Shot } from '@/core/document';
+import type { Layer, Scene } from '@/core/layer';
 import type { Point } from '@/core/picture';
-import type { Layer, Project, Scene, Shot } from '@/core/shot';
 
 /** What everything drawn over the picture is about. */
 export interface OverlayProps {

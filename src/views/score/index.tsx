@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { anchorOn, beatMapOf, proposePlain, SNAPS, type Snap, snapped } from '@/core/shot';
+import { anchorOn, proposePlain, SNAPS, type Snap, snapped } from '@/core/edit';
+import { beatMapOf } from '@/core/evaluate';
 import { likelyTakes } from '@/data/moves';
 import { addShot } from '@/data/shots';
 import { useProject } from '@/data/store';

@@ -1,16 +1,7 @@
 'use client';
-import {
-  type Key,
-  type NumberKind,
-  onBeat,
-  type Scene,
-  type Shot,
-  stretched,
-  trackOf,
-  withKey,
-  withMirrored,
-  withMoved,
-} from '@/core/shot';
+import type { Shot } from '@/core/document';
+import { onBeat, stretched, withKey, withMirrored, withMoved } from '@/core/edit';
+import { type Key, type NumberKind, type Scene, trackOf } from '@/core/layer';
 import { useSettledPlayhead } from '@/data/playhead';
 import { addressOf, changeKeys, keysOf, type NumberAt, removeKeys, setKey } from '@/data/shots';
 import { Button, NumberField } from '@/ui/parts';

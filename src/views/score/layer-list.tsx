@@ -1,7 +1,8 @@
 'use client';
 import { useState } from 'react';
+import type { Project, Shot } from '@/core/document';
+import { LAYER_NUMBERS, type Layer, type LayerNumber, type Mask, plainMask, still } from '@/core/layer';
 import { BLEND_MODES, COMBINES } from '@/core/picture';
-import { LAYER_NUMBERS, type Layer, type LayerNumber, type Mask, type Project, plainMask, type Shot, still } from '@/core/shot';
 import { changeLayer, changeShot, swapTake } from '@/data/shots';
 import { useProject } from '@/data/store';
 import { Button, NumberField, Tape, Tick } from '@/ui/parts';

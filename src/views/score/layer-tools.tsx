@@ -1,6 +1,8 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { footageName, footageOf, type Layer, type Project, type Shot, takesOf } from '@/core/shot';
+import { footageName, footageOf, type Project, type Shot } from '@/core/document';
+import { takesOf } from '@/core/edit';
+import type { Layer } from '@/core/layer';
 import { SOURCES, type Source } from '@/core/sources';
 import { plateIsOld, renewPlate } from '@/data/kept';
 import { addFreshLayer, addMeasuredMask, addPatch, addTakeLayer, MEASURED, type Measured } from '@/data/masks';

@@ -1,7 +1,8 @@
 'use client';
 import { useState } from 'react';
+import { layerMove, maskPoints } from '@/core/evaluate';
+import { type Mask, maskNumberAt } from '@/core/layer';
 import { applied, ellipsePoints, inverted, lineExtent, lineNormal, outlinePoints, type Point, rectanglePoints } from '@/core/picture';
-import { layerMove, type Mask, maskNumberAt, maskPoints } from '@/core/shot';
 import { type NumberAt, setKey, setKeys } from '@/data/shots';
 import { tapeColour } from '@/ui/tape';
 import { Drawing, Handle, held, type OverlayProps, Stroke } from './handle';

@@ -1,8 +1,9 @@
 'use client';
 import { ChevronDown } from 'lucide-react';
 import { useState } from 'react';
-import { kindOf, MOVES } from '@/core/moves';
-import { type Move, type Project, posterFrame } from '@/core/shot';
+import type { Project } from '@/core/document';
+import { posterFrame } from '@/core/edit';
+import { kindOf, MOVES, type Move } from '@/core/moves';
 import { anchorAtFrame, barAndBeat } from '@/core/time';
 import { layMove, likelyTakes } from '@/data/moves';
 import { seek } from '@/data/playback';

@@ -1,6 +1,7 @@
 'use client';
 import { useMemo, useState } from 'react';
-import { moveProblems, type Project, type Shot } from '@/core/shot';
+import type { Project, Shot } from '@/core/document';
+import { moveProblems } from '@/core/edit';
 import { changeMove, freshMove } from '@/data/shots';
 import { Button, Note } from '@/ui/parts';
 import { MoveForm } from './move-form';

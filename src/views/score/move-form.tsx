@@ -1,6 +1,7 @@
 'use client';
+import type { Media, Project, Shot } from '@/core/document';
+import type { Move } from '@/core/moves';
 import { kindOf, type MeasureField } from '@/core/moves';
-import type { Media, Move, Project, Shot } from '@/core/shot';
 import { gatherFacts } from '@/data/facts';
 import { keepOutline } from '@/data/kept';
 import { changeMove } from '@/data/shots';

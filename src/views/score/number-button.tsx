@@ -1,5 +1,6 @@
 'use client';
-import { type Layer, numberKindOf, type Shot } from '@/core/shot';
+import type { Shot } from '@/core/document';
+import { type Layer, numberKindOf } from '@/core/layer';
 import { keysOf, type NumberAt } from '@/data/shots';
 import { choose, useScore } from './use-score';
 

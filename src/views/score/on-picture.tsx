@@ -1,5 +1,7 @@
 'use client';
-import { layerFrames, type Project, type Shot, sceneOf } from '@/core/shot';
+import type { Project, Shot } from '@/core/document';
+import { sceneOf } from '@/core/evaluate';
+import { layerFrames } from '@/core/layer';
 import { usePlayback } from '@/data/playback';
 import { useSettledPlayhead } from '@/data/playhead';
 import { keysOf } from '@/data/shots';

@@ -1,5 +1,7 @@
 'use client';
-import { beatMapOf, type Place, type Project } from '@/core/shot';
+import type { Project } from '@/core/document';
+import { beatMapOf } from '@/core/evaluate';
+import type { Place } from '@/core/layer';
 import { barAndBeat, describeAnchor } from '@/core/time';
 import { NumberField } from '@/ui/parts';
 

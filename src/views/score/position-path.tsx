@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
+import { layerFrames, layerNumber, trackOf } from '@/core/layer';
 import type { Point } from '@/core/picture';
-import { layerFrames, layerNumber, trackOf } from '@/core/shot';
 import { setKeys } from '@/data/shots';
 import { tapeColour } from '@/ui/tape';
 import { Drawing, Handle, held, type OverlayProps, Stroke } from './handle';

@@ -1,8 +1,8 @@
 'use client';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
+import type { Move } from '@/core/moves';
 import { fromPreset, presetOf, readPresets } from '@/core/moves';
-import type { Move } from '@/core/shot';
 import type { FrameRate } from '@/core/time';
 import { db } from '@/data/db';
 import { Button } from '@/ui/parts';

@@ -1,6 +1,8 @@
 'use client';
 import { useState } from 'react';
-import { holderOf, type Project, regenerate, type Shot, takesOf, withStart } from '@/core/shot';
+import type { Project, Shot } from '@/core/document';
+import { regenerate, takesOf, withStart } from '@/core/edit';
+import { holderOf } from '@/core/evaluate';
 import { marginFor } from '@/data/media';
 import { changeShot, copyShot, holdTogether, removeShot, repeatShot, takeApart } from '@/data/shots';
 import { useProject } from '@/data/store';

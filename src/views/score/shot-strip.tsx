@@ -1,18 +1,10 @@
 'use client';
 import { memo, type PointerEvent, useRef, useState } from 'react';
+import { footageOf, type Project, type Shot } from '@/core/document';
+import { anchorOn, posterFrame, snapped } from '@/core/edit';
+import { beatMapOf, layerSecond, sceneOf } from '@/core/evaluate';
+import { layerFrames } from '@/core/layer';
 import { kindOf } from '@/core/moves';
-import {
-  anchorOn,
-  beatMapOf,
-  footageOf,
-  layerFrames,
-  layerSecond,
-  type Project,
-  posterFrame,
-  type Shot,
-  sceneOf,
-  snapped,
-} from '@/core/shot';
 import { beatToSeconds, frameToSeconds, nearestFrame, resolveAnchor, secondsToBeat } from '@/core/time';
 import { moveShot, trimShot } from '@/data/shots';
 import { useProject } from '@/data/store';

@@ -1,5 +1,5 @@
 'use client';
-import { footageName, footageOf, type Project } from '@/core/shot';
+import { footageName, footageOf, type Project } from '@/core/document';
 import { Tape } from '@/ui/parts';
 
 /** A take chosen from all there are, with its tape beside it. */

@@ -1,21 +1,10 @@
 'use client';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
+import { footageOf, type Project, type Shot } from '@/core/document';
+import { withMoved } from '@/core/edit';
+import { beatMapOf, layerSecond, sceneOf } from '@/core/evaluate';
+import { layerTime, numberAt, numberKindOf, placeFrame, type Scene, trackOf } from '@/core/layer';
 import { valueAt } from '@/core/motion';
-import {
-  beatMapOf,
-  footageOf,
-  layerSecond,
-  layerTime,
-  numberAt,
-  numberKindOf,
-  type Project,
-  placeFrame,
-  type Scene,
-  type Shot,
-  sceneOf,
-  trackOf,
-  withMoved,
-} from '@/core/shot';
 import { beatOfFrame, frameToSeconds } from '@/core/time';
 import { seek } from '@/data/playback';
 import { useSettledPlayhead } from '@/data/playhead';

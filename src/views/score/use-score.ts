@@ -1,6 +1,8 @@
 'use client';
 import { create } from 'zustand';
-import { type Layer, numberKindOf, type Project, type Shot, SNAPS, type Snap } from '@/core/shot';
+import type { Project, Shot } from '@/core/document';
+import { SNAPS, type Snap } from '@/core/edit';
+import { type Layer, numberKindOf } from '@/core/layer';
 import { keysOf, type NumberAt } from '@/data/shots';
 
 interface ScoreState {

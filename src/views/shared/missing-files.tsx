@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import type { Media } from '@/core/shot';
+import type { Media } from '@/core/document';
 import { lookForMissing, pointTo, useMissing } from '@/data/missing';
 import { useProject } from '@/data/store';
 import { sentenceOf } from '@/media/sentence';

@@ -1,6 +1,7 @@
 'use client';
 import { type PointerEvent, type ReactNode, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import { beatMapOf, type Project } from '@/core/shot';
+import type { Project } from '@/core/document';
+import { beatMapOf } from '@/core/evaluate';
 import { ENERGY_RATE } from '@/core/song';
 import { type BeatMap, beatToSeconds, frameToSeconds, nearestFrame, secondsToBeat } from '@/core/time';
 import { seek } from '@/data/playback';

@@ -1,7 +1,8 @@
 'use client';
 import { ChevronLeft, ChevronRight, Pause, Play } from 'lucide-react';
 import { type ReactNode, useEffect, useLayoutEffect, useRef } from 'react';
-import { beatMapOf, type Project } from '@/core/shot';
+import type { Project } from '@/core/document';
+import { beatMapOf } from '@/core/evaluate';
 import { barAndBeat, beatOfFrame, beatToSeconds, nearestFrame, toTimecode } from '@/core/time';
 import { seek, togglePlay, usePlayback } from '@/data/playback';
 import { useProject } from '@/data/store';

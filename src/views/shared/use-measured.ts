@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useMemo } from 'react';
-import { footageOf, type Project, type Take } from '@/core/shot';
+import { footageOf, type Project, type Take } from '@/core/document';
 import { type Pair, pairKey, stopMeasuring, useMeasuring, wantMeasured } from '@/data/measuring';
 import { useProject } from '@/data/store';
 import type { TakeMeasurement } from '@/media/measuring';

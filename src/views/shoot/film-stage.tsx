@@ -2,8 +2,8 @@
 import { Camera, Radio } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { useShallow } from 'zustand/react/shallow';
+import { plannedSlots } from '@/core/edit';
 import { type PlannedShot, recipeOf } from '@/core/plan';
-import { plannedSlots } from '@/core/shot';
 import { camera, closeCamera, onAlarm, openDevice, openSimulated, useCamera } from '@/data/camera';
 import { beep, stopHandsFree } from '@/data/hands-free';
 import { usePlan } from '@/data/plans';

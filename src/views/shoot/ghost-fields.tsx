@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { footageName, footageOf, type Project } from '@/core/shot';
+import { footageName, footageOf, type Project } from '@/core/document';
 import { compareWith } from '@/data/camera';
 import { Slider } from '@/ui/slider';
 import { SelectField } from '@/ui/value-field';

@@ -1,9 +1,10 @@
 'use client';
 import { FolderInput } from 'lucide-react';
 import { type DragEvent, useEffect, useRef, useState } from 'react';
+import type { Take } from '@/core/document';
+import { plannedSlots } from '@/core/edit';
 import { takeLogCsv } from '@/core/exchange';
 import { settingsVarying } from '@/core/log';
-import { plannedSlots, type Take } from '@/core/shot';
 import { takeShared } from '@/data/installed';
 import { Cancelled } from '@/data/jobs';
 import { type TakenIn, takeInFiles } from '@/data/media';

@@ -1,8 +1,8 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
+import type { Project } from '@/core/document';
 import { type StrikeRow, strikeReport } from '@/core/log';
 import type { Slot } from '@/core/plan';
-import type { Project } from '@/core/shot';
 import { filmingOrders } from '@/data/plans';
 import { useProject } from '@/data/store';
 import { Note, Tape, Working } from '@/ui/parts';

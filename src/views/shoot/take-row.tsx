@@ -1,5 +1,6 @@
 'use client';
-import { footageName, footageOf, plannedSlots, type Take, type TakeSettings } from '@/core/shot';
+import { footageName, footageOf, type Take, type TakeSettings } from '@/core/document';
+import { plannedSlots } from '@/core/edit';
 import { edit, useProject } from '@/data/store';
 import { takeOut } from '@/data/take-out';
 import { Button, Tape } from '@/ui/parts';

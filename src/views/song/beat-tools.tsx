@@ -1,6 +1,7 @@
 'use client';
 import { Lock, LockOpen } from 'lucide-react';
-import { beatMapOf, type Project } from '@/core/shot';
+import type { Project } from '@/core/document';
+import { beatMapOf } from '@/core/evaluate';
 import {
   type BeatMap,
   barAndBeat,

@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
+import type { Project } from '@/core/document';
 import { beatListCsv, chaptersVtt, midiOfMap } from '@/core/exchange';
-import type { Project } from '@/core/shot';
 import { takeInFiles } from '@/data/media';
 import { readBeats } from '@/data/song';
 import { download, slug } from '@/data/stored';

@@ -1,6 +1,6 @@
 'use client';
 import Link from 'next/link';
-import type { Project } from '@/core/shot';
+import type { Project } from '@/core/document';
 import { tempo, tempoCurve } from '@/core/time';
 import { useProject } from '@/data/store';
 import type { HeardSong } from '@/media/song';

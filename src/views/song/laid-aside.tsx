@@ -1,5 +1,5 @@
 'use client';
-import type { Project } from '@/core/shot';
+import type { Project } from '@/core/document';
 import { dropAside, layAside } from '@/data/song';
 import { Button, Note } from '@/ui/parts';
 

@@ -2,7 +2,7 @@
 import { useGesture } from '@use-gesture/react';
 import { Minus, Plus } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import type { Project } from '@/core/shot';
+import type { Project } from '@/core/document';
 import { type BeatMap, barAndBeat, frameToSeconds, nearestFrame, withBeatAt } from '@/core/time';
 import { samplesOf } from '@/data/jobs';
 import { seek, usePlayback } from '@/data/playback';

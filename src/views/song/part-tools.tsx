@@ -1,6 +1,6 @@
 'use client';
 import { X } from 'lucide-react';
-import type { Part, Project } from '@/core/shot';
+import type { Part, Project } from '@/core/document';
 import { barAndBeat, beatToSeconds, frameToSeconds, nearestFrame, secondsToBeat } from '@/core/time';
 import { seek } from '@/data/playback';
 import { useSettledPlayhead } from '@/data/playhead';

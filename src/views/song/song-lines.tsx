@@ -1,5 +1,5 @@
 'use client';
-import type { Project } from '@/core/shot';
+import type { Project } from '@/core/document';
 import { type BeatMap, beatToSeconds, secondsToBeat } from '@/core/time';
 import type { HeardSong } from '@/media/song';
 import { tapeStyle } from '@/ui/tape';

@@ -1,8 +1,9 @@
 'use client';
 import { X } from 'lucide-react';
 import { useEffect, useState } from 'react';
+import { footageOf, type Project, type SoundClip } from '@/core/document';
+import { beatMapOf } from '@/core/evaluate';
 import type { Sync } from '@/core/measure';
-import { beatMapOf, footageOf, type Project, type SoundClip } from '@/core/shot';
 import { gainAt, gainPoints } from '@/core/song';
 import { barAndBeat, describeAnchor, frameToSeconds, secondsToBeat } from '@/core/time';
 import { useSettledPlayhead } from '@/data/playhead';

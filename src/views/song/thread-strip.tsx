@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import { beatMapOf, clipStart, type Project } from '@/core/shot';
+import type { Project } from '@/core/document';
+import { beatMapOf, clipStart } from '@/core/evaluate';
 import { gainAt, gainPoints } from '@/core/song';
 import { barAndBeat, beatToSeconds, frameToSeconds, secondsToBeat } from '@/core/time';
 import { useProject } from '@/data/store';

@@ -1,6 +1,6 @@
 'use client';
 import { useMemo, useState } from 'react';
-import { footageOf, type Project, type Take } from '@/core/shot';
+import { footageOf, type Project, type Take } from '@/core/document';
 import { Slider } from '@/ui/slider';
 import { ComparePicture } from './compare-picture';
 import { useAlignedPicture } from './use-aligned';

@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import { footageName, footageOf, type Project, plannedSlots, type Take } from '@/core/shot';
+import { footageName, footageOf, type Project, type Take } from '@/core/document';
+import { plannedSlots } from '@/core/edit';
 import { type Contact, furthestIn, type Ranked, rankContacts } from '@/data/contacts';
 import { isPlate } from '@/data/media';
 import { alignedPicture } from '@/data/pictures';

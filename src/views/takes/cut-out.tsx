@@ -1,7 +1,7 @@
 'use client';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
+import { footageName, footageOf, type Project } from '@/core/document';
 import { AROUND, brush, lasso, type Strokes } from '@/core/measure';
-import { footageName, footageOf, type Project } from '@/core/shot';
 import { isPlate } from '@/data/media';
 import { download, slug } from '@/data/stored';
 import { cutFigure, freeFigure, keyFigure } from '@/data/together';

@@ -1,8 +1,8 @@
 'use client';
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
+import { footageName, footageOf, type Project, type Take } from '@/core/document';
 import { lightFindings, lockVerdict, qualityFindings } from '@/core/measure';
-import { footageName, footageOf, type Project, type Take } from '@/core/shot';
 import { correctTake, marginFor } from '@/data/media';
 import { edit, useProject } from '@/data/store';
 import { referenceFor } from '@/data/together';

@@ -1,7 +1,8 @@
 'use client';
 import { useEffect, useMemo, useRef, useState } from 'react';
+import { type Footage, footageOf, type Project, type Take } from '@/core/document';
+import { plannedSlots } from '@/core/edit';
 import { type Course, proposeParts, SOUND_STEP, type SplitBy } from '@/core/measure';
-import { type Footage, footageOf, type Project, plannedSlots, type Take } from '@/core/shot';
 import { cutTake, slotsFor, type TakePart, takeCourse, wholeAgain } from '@/data/parts';
 import { Button, Note, NumberField, Working } from '@/ui/parts';
 import { Slider } from '@/ui/slider';

@@ -1,6 +1,6 @@
 'use client';
 import { type PointerEvent, useRef, useState } from 'react';
-import type { Stand } from '@/core/shot';
+import type { Stand } from '@/core/layer';
 
 /** How far above and below a pull takes the seam along, per cent of the height. */
 const ALONG = 14;

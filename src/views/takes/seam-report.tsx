@@ -1,6 +1,7 @@
 'use client';
+import type { Project } from '@/core/document';
+import type { Stand } from '@/core/layer';
 import type { Collision, Cut } from '@/core/measure';
-import type { Project, Stand } from '@/core/shot';
 import type { SeamResult } from '@/media/together';
 import { Note } from '@/ui/parts';
 

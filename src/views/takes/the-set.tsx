@@ -1,8 +1,8 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
+import { footageName, footageOf, type Project, type Take } from '@/core/document';
 import { plateVerdict } from '@/core/measure';
 import { toRgba } from '@/core/picture';
-import { footageName, footageOf, type Project, type Take } from '@/core/shot';
 import { isPlate } from '@/data/media';
 import { download, slug } from '@/data/stored';
 import { type SetPlate, setPlate, setUpOf, whereabouts } from '@/data/together';

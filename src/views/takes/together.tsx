@@ -1,9 +1,11 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
+import { footageName, footageOf, type Project, type Take } from '@/core/document';
+import { beatMapOf } from '@/core/evaluate';
+import type { Stand } from '@/core/layer';
 import type { Cut } from '@/core/measure';
 import { pathX } from '@/core/picture';
-import { beatMapOf, footageName, footageOf, type Project, type Stand, type Take } from '@/core/shot';
 import { fps } from '@/core/time';
 import { lineUpByBeat, lineUpBySound } from '@/data/line-up';
 import { isPlate } from '@/data/media';

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import type { Project, Take } from '@/core/shot';
+import type { Project, Take } from '@/core/document';
 import { alignedPicture } from '@/data/pictures';
 import { aligned } from '@/data/together';
 import type { AlignedTake } from '@/media/align';

@@ -1,7 +1,7 @@
+import type { Project } from '../document';
+import { beatMapOf } from '../evaluate';
 import { contextOf, type PlannedShot, recipeOf, type Slot, type Tempo } from '../plan';
 import { type BeatMap, beatToSeconds, fps } from '../time';
-import { beatMapOf } from './scene';
-import type { Project } from './schema';
 
 /** How long a bar and a beat last where a planned shot lies in the song; 120 BPM in four while there is no song. */
 export function tempoOf(project: Project, shot: PlannedShot): Tempo {

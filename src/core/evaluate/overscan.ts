@@ -1,7 +1,7 @@
+import type { Correction, Media, Project } from '../document';
 import type { Affine } from '../picture';
 import { fillFrame } from '../sources';
 import type { Pixels } from '../units';
-import type { Correction, Media, Project } from './schema';
 
 /** Pixels of the frame's border, at its worst corner, that the source does not reach; 0 when it covers the frame. */
 export function edgeGap(map: Affine, media: Media, width: Pixels, height: Pixels): Pixels {

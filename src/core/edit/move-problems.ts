@@ -1,9 +1,9 @@
+import type { Project, Shot } from '../document';
+import { footageOf } from '../document';
 import { type Layer, layerFrames, layerTime, type Scene } from '../layer';
 import { frames, kindOf, type Move, type Problem } from '../moves';
 import { frameToSeconds } from '../time';
-import { footageOf } from './footage';
 import { moveContext } from './move-context';
-import type { Project, Shot } from './schema';
 
 /** Where a layer asks for more than its take has: how many frames stand still for want of footage, at its start and its end. */
 function missingFrames(project: Project, scene: Scene, layer: Layer): { before: number; after: number } {

@@ -1,8 +1,8 @@
+import type { Project, Shot } from '../document';
 import { type Alignment, slid } from '../song';
 import { type Anchor, type BeatMap, beatToSeconds, secondsToBeat } from '../time';
 import { type Beats, median, type Seconds } from '../units';
 import { withPlaces } from './places';
-import type { Project, Shot } from './schema';
 
 /** What became of a project whose song was replaced by another mix of it. */
 export interface RetimedProject {

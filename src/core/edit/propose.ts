@@ -1,10 +1,10 @@
+import type { Project, Shot } from '../document';
+import { footageOf } from '../document';
+import { beatMapOf } from '../evaluate';
 import { type Layer, type Place, pinAt, plainLayer, type Stand, seamMask } from '../layer';
 import { beatsIn, type FactId, type Facts, kindOf, type Move, onBeat, type TakeUse } from '../moves';
 import type { Beats, Seconds } from '../units';
-import { footageOf } from './footage';
 import { regenerate } from './regenerate';
-import { beatMapOf } from './scene';
-import type { Project, Shot } from './schema';
 
 /** A shot with nothing in it yet. */
 export const plainShot = (id: string, name: string, start: Place, end: Place, more: Partial<Shot> = {}): Shot => ({

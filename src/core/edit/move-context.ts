@@ -1,10 +1,10 @@
+import type { Project, Shot } from '../document';
+import { footageOf } from '../document';
+import { sceneOf } from '../evaluate';
 import { type Layer, plainLayer } from '../layer';
 import type { MoveContext } from '../moves';
 import { applied, inverted } from '../picture';
 import { fillFrame } from '../sources';
-import { footageOf } from './footage';
-import { sceneOf } from './scene';
-import type { Project, Shot } from './schema';
 
 /** Where a shot's move is laid out. */
 export function moveContext(project: Project, shot: Shot): MoveContext {

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { describeFrame, filmFrames } from '../evaluate/describe';
 import { stagedMove, stagedProject } from '../staged';
-import { describeFrame, filmFrames } from './describe';
 import { readProject } from './read';
 import { referencesWhole, usersOfTake } from './references';
 import { repairProject } from './repair';

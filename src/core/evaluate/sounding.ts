@@ -1,9 +1,9 @@
+import type { Project, Shot } from '../document';
+import { footageOf } from '../document';
 import { type Layer, layerFrames, layerTime, type Scene } from '../layer';
 import { frameToSeconds } from '../time';
 import type { Seconds } from '../units';
-import { footageOf } from './footage';
 import { sceneOf, sceneWithin } from './scene';
-import type { Project, Shot } from './schema';
 
 /** A take's sound as a shot lets it be heard: between two song times, which second of its file at which time. */
 interface Sounding {

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { plainShot } from '../edit/propose';
 import { changeBetween, changed } from './change';
-import { plainShot } from './propose';
 import { emptyProject, type Project, type Shot } from './schema';
 
 const shot = (id: number, name: string): Shot => plainShot(`s${id}`, name, { beat: 0, offset: 0 }, { beat: 4, offset: 0 });

@@ -1,8 +1,8 @@
+import type { Shot } from '../document';
 import type { Key, Layer, Mask, Pin, Place } from '../layer';
 import { kindOf, type Move } from '../moves';
 import type { Anchor } from '../time';
 import type { Seconds } from '../units';
-import type { Shot } from './schema';
 
 type Change = (anchor: Anchor) => Anchor;
 

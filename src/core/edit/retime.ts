@@ -1,7 +1,7 @@
+import type { Project, Shot } from '../document';
 import { type Anchor, anchorAtFrame, type BeatMap, beatToSeconds, fps, resolveAnchor, secondsToBeat } from '../time';
 import type { Beats } from '../units';
 import { withPlaces } from './places';
-import type { Project, Shot } from './schema';
 
 /** What hangs on the beats of a song. */
 export interface Retimed {

@@ -1,3 +1,5 @@
+import type { Correction, Project, Shot, SoundClip } from '../document';
+import { footageOf } from '../document';
 import { type AppliedEffect, appliedEffect, foldedColour } from '../effects';
 import { effectNumbers, type Layer, layerFrames, layerNumber, layerTime, type Scene } from '../layer';
 import {
@@ -18,11 +20,9 @@ import {
 import { nestedIn, type Size, type SourceContext, type SourceDescription, sourceKind } from '../sources';
 import { type FrameRate, frameToSeconds, resolveAnchor } from '../time';
 import type { Frames, Pixels, Seconds, Unit } from '../units';
-import { footageOf } from './footage';
 import { layerCoverage, type MaskGround } from './mask-coverage';
 import { layerMove } from './placement';
 import { beatMapOf, sceneOf, sceneWithin, shotFrames } from './scene';
-import type { Correction, Project, Shot, SoundClip } from './schema';
 
 /** One layer of a picture with all numbers resolved; plain data. */
 export interface LayerDescription {

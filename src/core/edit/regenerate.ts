@@ -1,7 +1,7 @@
+import type { Project, Shot } from '../document';
 import type { Layer } from '../layer';
 import { kindOf } from '../moves';
 import { moveContext } from './move-context';
-import type { Project, Shot } from './schema';
 
 /** What was overridden by hand put back on a fresh layer. */
 function withOverrides(fresh: Layer, old: Layer, overrides: readonly string[]): Layer {

@@ -1,3 +1,4 @@
+import type { Project } from '../document';
 import { type Layer, type Mask, maskNumberAt, type Scene, type Stand } from '../layer';
 import {
   type Affine,
@@ -14,7 +15,6 @@ import {
 import { fillFrame } from '../sources';
 import { frameToSeconds } from '../time';
 import type { Frames, Pixels, Seconds } from '../units';
-import type { Project } from './schema';
 
 /** What masks need to know of the layer they are on. */
 export interface MaskGround {

@@ -1,22 +1,22 @@
 import { describe, expect, it } from 'vitest';
 import { checkProject } from '../check';
+import { footageKey, footageName, footageOf } from '../document/footage';
+import { readProject } from '../document/read';
+import { emptyProject, PROJECT_VERSION, type Project, type Shot } from '../document/schema';
+import { plannedFrame, plannedSlots, tempoOf } from '../edit/planned';
+import { proposeSeam } from '../edit/propose';
+import { regenerate } from '../edit/regenerate';
+import { retimed } from '../edit/retime';
 import { type Layer, placeFrame, plainEffect, still } from '../layer';
 import { newPlannedShot, RECIPES } from '../plan';
 import { fillFrame } from '../sources';
 import { stagedMedia, stagedMove, stagedProject } from '../staged';
 import { constantBeatMap, doubled } from '../time';
 import { correctionAt, describeFrame, filmFrames, gainsAt, layerSecond } from './describe';
-import { footageKey, footageName, footageOf } from './footage';
 import { standAt } from './mask-coverage';
 import { edgeGap, overscanFor } from './overscan';
-import { plannedFrame, plannedSlots, tempoOf } from './planned';
-import { proposeSeam } from './propose';
-import { readProject } from './read';
-import { regenerate } from './regenerate';
-import { retimed } from './retime';
 import { reducedSource, scaledPicture } from './scale';
 import { beatMapOf, sceneOf, shotFrames } from './scene';
-import { emptyProject, PROJECT_VERSION, type Project, type Shot } from './schema';
 
 const media = stagedMedia;
 

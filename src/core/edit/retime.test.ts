@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { emptyProject, keyAt, type Project, pinAt, plainLayer } from '../shot';
+import { emptyProject, type Project } from '../document';
+import { keyAt, pinAt, plainLayer } from '../layer';
 import type { Alignment } from '../song';
 import { type BeatMap, beatToSeconds, constantBeatMap } from '../time';
 import { plainShot } from './propose';

@@ -1,7 +1,7 @@
+import type { Project, Shot } from '../document';
 import { type Layer, placeFrame, type Scene } from '../layer';
 import { type BeatMap, constantBeatMap, resolveAnchor } from '../time';
 import type { Frames } from '../units';
-import type { Project, Shot } from './schema';
 
 /** The song's beats, or 120 BPM from 0 s while there is no song, so that a film can be made without one. */
 export function beatMapOf(project: Project): BeatMap {

@@ -1,10 +1,10 @@
+import type { Project, Shot } from '../document';
+import { beatMapOf, shotFrames } from '../evaluate';
 import { pinAt, plainLayer } from '../layer';
 import { anchorAtFrame, type BeatMap, beatToSeconds, frameToSeconds, secondsToBeat } from '../time';
 import type { Beats, Frames, Seconds } from '../units';
 import { withStart } from './places';
 import { plainShot } from './propose';
-import { beatMapOf, shotFrames } from './scene';
-import type { Project, Shot } from './schema';
 
 /** The shot some beats later with all that is in it; unchanged where it would begin before the song. */
 export function movedShot(project: Project, shot: Shot, beats: Beats): Shot {

@@ -1,7 +1,7 @@
+import type { Project } from '../document';
 import { type Layer, layerNumber, type Scene } from '../layer';
 import type { Affine } from '../picture';
 import type { Frames, Pixels } from '../units';
-import type { Project } from './schema';
 
 type Size = Pick<Project['frame'], 'width' | 'height'>;
 

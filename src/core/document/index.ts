@@ -1,0 +1,20 @@
+export { changeBetween, changed, type ProjectChange, projectChangeSchema } from './change';
+export { alignedTakeSchema, type Footage, footageKey, footageName, footageOf, footageSchema, wholeOf } from './footage';
+export { readProject } from './read';
+export { neededFiles, referencesWhole, usersOfTake } from './references';
+export { repairProject } from './repair';
+export {
+  type Correction,
+  emptyProject,
+  type Media,
+  MOST_OVERSCAN,
+  type Part,
+  PROJECT_VERSION,
+  type Project,
+  type Shot,
+  type SoundClip,
+  type Take,
+  type TakeLive,
+  type TakeSettings,
+} from './schema';
+export { editProblem } from './valid-edit';

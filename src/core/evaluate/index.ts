@@ -1,0 +1,19 @@
+export {
+  clipStart,
+  correctionAt,
+  describeFrame,
+  filmFrames,
+  gainsAt,
+  halfFrame,
+  type LayerDescription,
+  layerSecond,
+  type PictureDescription,
+  pictureWithin,
+  shotAt,
+} from './describe';
+export { maskPoints } from './mask-coverage';
+export { edgeGap, overscanFor } from './overscan';
+export { layerMove } from './placement';
+export { reducedSource, scaledPicture } from './scale';
+export { beatMapOf, holderOf, sceneOf, shotFrames } from './scene';
+export { soundings } from './sounding';
