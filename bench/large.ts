@@ -6,7 +6,7 @@ import type { Page } from '@playwright/test';
 import { zipSync } from 'fflate';
 import type { Project, Shot } from '../src/core/document';
 import { plainShot } from '../src/core/edit';
-import { keyAt, type Layer, pinAt, plainLayer, plainMask, still } from '../src/core/layer';
+import { keyAt, type Layer, plainLayer, plainMask, remapKeyAt, still } from '../src/core/layer';
 import { openScore, savedProject } from './score';
 
 type Row = [string, string, string];
@@ -25,7 +25,7 @@ function fullShot(takes: string[], i: number): Shot {
   const piece = (3 * EVERY) / LAYERS;
   const layers = Array.from({ length: LAYERS }, (_, k): Layer => {
     const source = { kind: 'take', takeId: takes[(i + (k >> 2)) % takes.length] } as const;
-    const pins = [pinAt(0, 0, 0.1 * (k % 4), 0.9)];
+    const pins = [remapKeyAt(0, 0, 0.1 * (k % 4), 0.9)];
     const name = `Piece ${k + 1}`;
     if (k < LAYERS / 3) return plainLayer(`under-${k}`, name, k % 12, source, pins);
     if (k % 2) {
@@ -63,7 +63,7 @@ function fullProject(project: Project): Project {
     media,
     song: song?.map ? { ...song, map: { ...song.map, beats, locked: [] } } : song,
     shots: Array.from({ length: SHOTS }, (_, i) => fullShot(takes, i)),
-    inner: [],
+    nestedShots: [],
     sound: { ...project.sound, clips: [] },
   };
 }

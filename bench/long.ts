@@ -7,7 +7,7 @@ import { putProject } from '../e2e/stored';
 import { CHROMIUM_ARGS, withEmptyScore } from '../scripts/chromium';
 import type { Project } from '../src/core/document';
 import { plainShot } from '../src/core/edit';
-import { pinAt, plainLayer } from '../src/core/layer';
+import { plainLayer, remapKeyAt } from '../src/core/layer';
 import { browserMemory } from './large';
 
 type Row = [string, string, string];
@@ -59,7 +59,7 @@ async function watched(work: Promise<unknown>): Promise<number> {
 /** The take on a shot as long as itself, at its own size. */
 export function withShot(project: Project): Project {
   const [take] = project.takes;
-  const layer = plainLayer('take', 'The take', 0, { kind: 'take', takeId: take.id }, [pinAt(0, 0, 0)], { sound: 'kept' });
+  const layer = plainLayer('take', 'The take', 0, { kind: 'take', takeId: take.id }, [remapKeyAt(0, 0, 0)], { sound: 'kept' });
   const shot = plainShot('long', 'The take', { beat: 0, offset: 0 }, { beat: 1196, offset: 0 }, { layers: [layer] });
   return { ...project, frame: { ...project.frame, width: 1920, height: 1080 }, shots: [shot] };
 }

@@ -6,7 +6,7 @@ import { kept, saved } from '../e2e/helpers';
 import { putProject } from '../e2e/stored';
 import type { Project, Shot } from '../src/core/document';
 import { plainShot } from '../src/core/edit';
-import { type Layer, pinAt, plainLayer, plainMask, still } from '../src/core/layer';
+import { type Layer, plainLayer, plainMask, remapKeyAt, still } from '../src/core/layer';
 import { decoderRates } from './decoder';
 import { layOn, MOVES, openScore } from './score';
 
@@ -78,7 +78,7 @@ const rowOf = (what: string, played: Played): [string, string, string] => [
 function layered(project: Project): Project {
   const [plate, one, two, three, four] = [0, 1, 2, 3, 4].map((i) => project.takes[i % project.takes.length].id);
   const layer = (id: string, takeId: string, more: Partial<Layer> = {}) =>
-    plainLayer(id, id, 0, { kind: 'take', takeId }, [pinAt(0, 0, 0.2)], more);
+    plainLayer(id, id, 0, { kind: 'take', takeId }, [remapKeyAt(0, 0, 0.2)], more);
   const shot = (id: string, beat: number, layers: Layer[]): Shot =>
     plainShot(id, id, { beat, offset: 0 }, { beat: beat + 16, offset: 0 }, { layers });
   const ellipse = plainMask('oval', 'ellipse', {

@@ -6,7 +6,7 @@ import type { Page } from '@playwright/test';
 import { unzipSync, zipSync } from 'fflate';
 import { type Project, readProject, type Shot } from '../src/core/document';
 import { plainShot } from '../src/core/edit';
-import { keyAt, pinAt, plainLayer } from '../src/core/layer';
+import { keyAt, plainLayer, remapKeyAt } from '../src/core/layer';
 
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1];
 
@@ -82,7 +82,7 @@ function crowded(project: Project): Project {
   const takes = project.takes.map((t) => t.id);
   const shots = Array.from({ length: 120 }, (_, i): Shot => {
     const keys = Array.from({ length: 42 }, (_, k) => keyAt((k * 2.6) / 42, k % 2, Math.sin(k), 'ease in and out'));
-    const layer = plainLayer('shown', 'The take', i % 12, { kind: 'take', takeId: takes[i % takes.length] }, [pinAt(0, 0, 1)], {
+    const layer = plainLayer('shown', 'The take', i % 12, { kind: 'take', takeId: takes[i % takes.length] }, [remapKeyAt(0, 0, 1)], {
       numbers: { x: keys },
     });
     return plainShot(`shot${i}`, `Shot ${i + 1}`, { beat: i * 2.75, offset: 0 }, { beat: i * 2.75 + 2.7, offset: 0 }, { layers: [layer] });

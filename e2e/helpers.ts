@@ -86,7 +86,7 @@ export async function kept(page: Page): Promise<Project> {
             const [{ document, apart: order, id }] = all.result.sort((a, b) => b.changed - a.changed);
             const items = new Map(apart.result.filter((s) => s.projectId === id).map((s) => [s.id, s.item]));
             const list = (ids: string[]) => ids.map((one) => items.get(one));
-            resolve(order ? { ...document, shots: list(order.shots), inner: list(order.inner) } : document);
+            resolve(order ? { ...document, shots: list(order.shots), nestedShots: list(order.nestedShots) } : document);
           };
         };
       }),

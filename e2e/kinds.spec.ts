@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
 import type { Project, Shot } from '../src/core/document/index';
 import { plainShot } from '../src/core/edit/index';
-import { pinAt, plainLayer } from '../src/core/layer/index';
+import { plainLayer, remapKeyAt } from '../src/core/layer/index';
 import { test } from './demo';
 import { downloadBy, ffmpeg, kept, press, scratch, stage, startEmpty } from './helpers';
 import { files, putProject, toLog } from './stored';
@@ -61,7 +61,7 @@ async function stillsOf(page: Page, names: readonly string[]): Promise<Map<strin
   const shots = names.map((name, i): Shot => {
     const take = byName.get(name);
     if (!take) throw new Error(`${name} was not taken in`);
-    const layer = plainLayer('shown', 'The take', 0, { kind: 'take', takeId: take.id }, [pinAt(0, 0, 0)]);
+    const layer = plainLayer('shown', 'The take', 0, { kind: 'take', takeId: take.id }, [remapKeyAt(0, 0, 0)]);
     return plainShot(`s${i}`, name, { beat: i, offset: 0 }, { beat: i + 1, offset: 0 }, { layers: [layer] });
   });
   await putProject(page, { ...project, frame: { ...project.frame, width: WIDTH, height: HEIGHT }, shots } as Project);

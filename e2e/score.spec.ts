@@ -52,7 +52,7 @@ test('the page: a shot dragged over bars, moved, trimmed, copied, repeated, put 
   // Two put into one, and taken apart again to where they were.
   await strip.nth(0).click({ modifiers: ['Shift'] });
   await page.getByRole('button', { name: 'Put 2 shots into one' }).click();
-  await expect.poll(async () => (await kept(page)).inner.length).toBe(2);
+  await expect.poll(async () => (await kept(page)).nestedShots.length).toBe(2);
   // One of them opened where it lies, and named there.
   await page.getByTestId('layer').first().locator('summary').click();
   await page.getByRole('button', { name: 'Open what is in it' }).click();
@@ -60,11 +60,11 @@ test('the page: a shot dragged over bars, moved, trimmed, copied, repeated, put 
   await page.getByText('The shot’s name, bars and margin').click();
   await page.getByLabel('Name', { exact: true }).fill('Inside');
   await page.getByLabel('Name', { exact: true }).press('Enter');
-  await expect.poll(async () => (await kept(page)).inner.map((s) => s.name)).toContain('Inside');
+  await expect.poll(async () => (await kept(page)).nestedShots.map((s) => s.name)).toContain('Inside');
   await page.getByRole('button', { name: 'Back to it' }).click();
   await page.getByRole('button', { name: 'Take apart' }).click();
   const apart = await kept(page);
-  expect(apart.inner).toEqual([]);
+  expect(apart.nestedShots).toEqual([]);
   expect(apart.shots.map((s) => s.start.beat).sort((a, b) => a - b)).toEqual(many.map((s) => s.start.beat).sort((a, b) => a - b));
 
   await page.getByLabel('Find on the score').fill('bar 21');
@@ -151,7 +151,7 @@ test('masks drawn on the picture: an outline whose points are dragged and keyed,
   await page.getByTestId('layer').first().getByLabel('Mask mode').last().selectOption('subtract');
   await page.getByTestId('mask-middle').focus();
   await page.keyboard.press('ArrowRight');
-  expect(await mask()).toMatchObject({ kind: 'ellipse', combine: 'subtract', rides: false });
+  expect(await mask()).toMatchObject({ kind: 'ellipse', combine: 'subtract', attachedToLayer: false });
   await expect.poll(async () => (await mask())?.numbers.x.at(-1)?.value).toBe(51);
 
   // Opening that takes longer than the panels are there for is refused, and the most there is is offered.

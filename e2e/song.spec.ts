@@ -219,7 +219,7 @@ test('another mix, 3.217 s later and 2 % faster, slides in within 10 ms; an edit
   expect((await kept(page)).shots).toHaveLength(0);
   await page.getByRole('button', { name: 'Lay it at the playhead' }).click();
   expect((await kept(page)).shots).toHaveLength(1);
-  expect((await kept(page)).aside).toHaveLength(0);
+  expect((await kept(page)).unplacedShots).toHaveLength(0);
 });
 
 test('threads: a take found in the song by its sound, an effect, and a film that sounds like them', async ({ page }) => {

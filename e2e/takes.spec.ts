@@ -76,13 +76,13 @@ test('the hand-over: a bump, a fade, a shadow on the seam and nine frames of a c
   const seam = shot.layers.flatMap((l) => l.masks).find((m) => m.kind === 'seam');
   if (!seam) throw new Error('no seam');
   const film = await downloadBy(page, /Make MP4/, 'seam.mp4');
-  const { stands } = seam;
+  const { keyframes } = seam;
   // Before the fade, in it and after it; none where the hand crosses.
   const steps: Record<number, number> = {};
   for (const k of [45, 90, 150, 175]) {
     const made = greyFrame(film, k, W, H);
     const alone = enlarged(greyFrame(join(DEMO, 'clones-the-hand-over-place-p1.mp4'), k, W, H), shot.overscan);
-    const { points } = stands.findLast((s) => s.from <= k / 25 + 1e-6) ?? stands[0];
+    const { points } = keyframes.findLast((s) => s.from <= k / 25 + 1e-6) ?? keyframes[0];
     let [step, n] = [0, 0];
     for (let y = 8; y < H - 8; y += 2) {
       const row = ((y - H / 2) / (shot.overscan / 100) / H + 0.5) * 100;
@@ -201,18 +201,18 @@ test('who is known in a take is a mask on the score: an edge ducks under them, t
   await page.getByRole('button', { name: 'Masked reveal' }).click();
   await page.getByLabel('The edge ducks under').selectOption('before', { timeout: 60_000 });
   const layers = async () => (await kept(page)).shots.at(-1)?.layers ?? [];
-  await expect.poll(async () => (await layers())[1].masks.map((m) => m.kind), { timeout: 90_000 }).toEqual(['line', 'figure', 'line']);
+  await expect.poll(async () => (await layers())[1].masks.map((m) => m.kind), { timeout: 90_000 }).toEqual(['line', 'silhouette', 'line']);
   await page.getByLabel('Add a layer').selectOption('patch');
   await expect.poll(async () => (await layers()).map((l) => l.source.kind), { timeout: 90_000 }).toEqual(['take', 'take', 'still']);
   await page.getByTestId('layer').last().locator('summary').click();
-  await page.getByTestId('layer').last().getByLabel('Mask by what is measured').selectOption('figure');
-  await expect.poll(async () => (await layers())[0].masks.map((m) => m.kind), { timeout: 90_000 }).toEqual(['figure']);
+  await page.getByTestId('layer').last().getByLabel('Mask by what is measured').selectOption('silhouette');
+  await expect.poll(async () => (await layers())[0].masks.map((m) => m.kind), { timeout: 90_000 }).toEqual(['silhouette']);
   // One file keeps them, however many masks follow them; it goes with the project.
   const { media } = await kept(page);
-  expect(media.filter((m) => m.kind === 'figure')).toHaveLength(1);
+  expect(media.filter((m) => m.kind === 'silhouette')).toHaveLength(1);
   await stage(page, 'Deliver').click();
   const zip = unzipSync(readFileSync(await downloadBy(page, /Save the project file/, 'with-figures.zip')));
-  const [{ id }] = media.filter((m) => m.kind === 'figure');
+  const [{ id }] = media.filter((m) => m.kind === 'silhouette');
   expect(new TextDecoder('latin1').decode(gunzipSync(zip[`media/${id}`]).subarray(0, 40))).toMatch(/^P4\n# 0\.\d{6} s\n320 180\n/);
 });
 

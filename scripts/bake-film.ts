@@ -72,7 +72,7 @@ await page.getByRole('button', { name: /Use this seam from bar/ }).click({ timeo
 await expect(page).toHaveURL(/score/, { timeout: 60_000 });
 await saved();
 
-const { shots: laid, inner, media, takes } = await kept(page);
+const { shots: laid, nestedShots, media, takes } = await kept(page);
 const made = media.filter((m) => m.madeFrom !== undefined);
 rmSync(`${OUT}/kept`, { recursive: true, force: true });
 mkdirSync(`${OUT}/kept`, { recursive: true });
@@ -109,7 +109,7 @@ writeFileSync(`${OUT}/heard.json`, `${heard}\n`);
 // Takes are known by their files here; where the demo opens they get ids of their own.
 let text = JSON.stringify({
   shots: laid,
-  inner,
+  nestedShots,
   media: made,
   corrections: takes.map((t) => ({ mediaId: t.mediaId, correction: t.correction })),
 });

@@ -5,7 +5,7 @@ import type { SeamResult } from '@/media/together';
 import type { TogetherApi } from '@/workers/together.worker';
 import { Cancelled, inWorker, type Progress } from './jobs';
 import { takeMeasurement } from './media';
-import { aligned, referenceFor, setPlate, takeSurvey, togetherWorker } from './together';
+import { aligned, occupancyTrack, referenceFor, setPlate, togetherWorker } from './together';
 
 /** A take and the second of its file at which it touches its partner. */
 export interface Contact {
@@ -30,8 +30,8 @@ export async function furthestIn(
   onProgress: Progress,
   signal?: AbortSignal,
 ): Promise<number | null> {
-  const survey = await takeSurvey(project, take, onProgress, signal);
-  return inWorker<TogetherApi, number | null>(togetherWorker(), signal, (api) => api.furthest(survey, side));
+  const occupancy = await occupancyTrack(project, take, onProgress, signal);
+  return inWorker<TogetherApi, number | null>(togetherWorker(), signal, (api) => api.furthest(occupancy, side));
 }
 
 /**
@@ -50,9 +50,9 @@ export async function rankContacts(
     const reference = referenceFor(project, take);
     const other = reference.id === take.id ? null : footageOf(project, reference.id);
     const { against } = await takeMeasurement(footageOf(project, take.id), other, () => undefined, signal);
-    const survey = await takeSurvey(project, take, () => undefined, signal);
+    const occupancy = await occupancyTrack(project, take, () => undefined, signal);
     return inWorker<TogetherApi, Reach | null>(togetherWorker(), signal, (api) =>
-      api.reach(survey, take.id, at, side, against?.light?.exposure ?? 0),
+      api.reach(occupancy, take.id, at, side, against?.light?.exposure ?? 0),
     );
   };
   const reaches: (Reach | null)[] = [];
@@ -73,11 +73,11 @@ export async function rankContacts(
       onProgress(0.4 + (0.6 * (i * b.length + j + 1)) / (a.length * b.length));
     }
   }
-  const survey = left[0] && (await takeSurvey(project, left[0].take, () => undefined, signal));
+  const occupancy = left[0] && (await occupancyTrack(project, left[0].take, () => undefined, signal));
   const tall = left[0] ? footageOf(project, left[0].take.id).height : 1;
   return {
-    fits: rankPairs(a, b, survey?.factor ?? 1, tall, (p, q) => seams.get(`${p.take} ${q.take}`) ?? null),
-    across: survey?.width ?? 1,
+    fits: rankPairs(a, b, occupancy?.factor ?? 1, tall, (p, q) => seams.get(`${p.take} ${q.take}`) ?? null),
+    across: occupancy?.width ?? 1,
   };
 }
 
@@ -86,8 +86,8 @@ async function seamStep(project: Project, contacts: [Contact, Contact], signal?:
   const sides = [];
   for (const { take, at } of contacts) {
     const { from } = footageOf(project, take.id);
-    const survey = await takeSurvey(project, take, () => undefined, signal);
-    sides.push({ take: await aligned(project, take, () => undefined, signal), survey, from: Math.max(from, at - AROUND_CONTACT / 2) });
+    const occupancy = await occupancyTrack(project, take, () => undefined, signal);
+    sides.push({ take: await aligned(project, take, () => undefined, signal), occupancy, from: Math.max(from, at - AROUND_CONTACT / 2) });
   }
   const [a, b] = sides;
   const plate = await setPlate(project, contacts[0].take, () => undefined, signal);

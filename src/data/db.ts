@@ -5,8 +5,8 @@ import type { Patch } from 'immer';
 export interface ProjectRow {
   id: string;
   document: unknown;
-  /** The ids of the shots that are kept one by one, not in the document; none where it holds them all. */
-  apart?: { shots: string[]; inner: string[] };
+  /** Of each list of shots that is kept one by one, not in the document, their ids; none where it holds them all. */
+  apart?: Record<string, string[]>;
   /** How many history entries are applied; those beyond are redo. */
   cursor: number;
   changed: number;

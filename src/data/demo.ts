@@ -35,7 +35,7 @@ async function keepHeard(): Promise<void> {
 }
 
 /** The demo's film as `scripts/bake-film.ts` writes it; its takes are named by their files. */
-interface Film extends Pick<Project, 'shots' | 'inner'> {
+interface Film extends Pick<Project, 'shots' | 'nestedShots'> {
   media: Media[];
   corrections: { mediaId: string; correction: Take['correction'] }[];
 }
@@ -60,7 +60,7 @@ async function layFilm(onStep: (text: string, done: number) => void): Promise<st
   edit('Lay the demo film', (draft) => {
     draft.media.push(...film.media.filter((m) => !draft.media.some((d) => d.id === m.id)));
     draft.shots = film.shots;
-    draft.inner = film.inner;
+    draft.nestedShots = film.nestedShots;
     for (const take of draft.takes) {
       const own = film.corrections.find((c) => c.mediaId === take.mediaId);
       if (own) take.correction = own.correction;

@@ -2,7 +2,7 @@ import type { Project } from '@/core/document';
 import { db, type ProjectRow } from './db';
 
 /** Lists whose items are kept one by one, so that an edit of one writes one. Ids stand once in both together. */
-const APART = ['shots', 'inner'] as const;
+const APART = ['shots', 'nestedShots'] as const;
 
 /** A stored document as it was written; to be called in a transaction. */
 async function documentOf(row: ProjectRow): Promise<unknown> {
@@ -10,7 +10,8 @@ async function documentOf(row: ProjectRow): Promise<unknown> {
   if (!apart) return row.document;
   const rows = await db.shots.where('projectId').equals(row.id).toArray();
   const items = new Map(rows.map(({ id, item }) => [id, item]));
-  const lists = APART.map((name) => [name, apart[name].map((id) => items.get(id) ?? null)]);
+  // By the names of the version that wrote them: the document is brought up whole.
+  const lists = Object.entries(apart).map(([name, ids]) => [name, ids.map((id) => items.get(id) ?? null)]);
   return { ...(row.document as object), ...Object.fromEntries(lists) };
 }
 
@@ -41,8 +42,8 @@ export async function putDocument(project: Project, before: Project | null, more
   const order = (name: (typeof APART)[number]) => project[name].map((item) => item.id);
   await db.projects.put({
     id: projectId,
-    document: { ...project, shots: [], inner: [] },
-    apart: { shots: order('shots'), inner: order('inner') },
+    document: { ...project, shots: [], nestedShots: [] },
+    apart: { shots: order('shots'), nestedShots: order('nestedShots') },
     changed: Date.now(),
     ...more,
   });

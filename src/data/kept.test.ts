@@ -2,7 +2,7 @@ import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Media, Project } from '@/core/document';
 import { proposePlain } from '@/core/edit';
-import { type Layer, pinAt, plainLayer } from '@/core/layer';
+import { type Layer, plainLayer, remapKeyAt } from '@/core/layer';
 import { stagedProject } from '@/core/staged';
 
 // What a plate is made from, and the making, are tested where they are; here only what is kept of it.
@@ -20,7 +20,7 @@ const { keepPlate, plateIsOld, renewPlate } = await import('./kept');
 const { addProject, edit, settled, undo, useProject } = await import('./store');
 const now = () => useProject.getState().project as Project;
 const quiet = () => undefined;
-const patch = (mediaId: string): Layer => plainLayer('patch', 'Patch', 0, { kind: 'still', mediaId }, [pinAt(0, 0, 0)]);
+const patch = (mediaId: string): Layer => plainLayer('patch', 'Patch', 0, { kind: 'still', mediaId }, [remapKeyAt(0, 0, 0)]);
 const shown = () => now().shots.map((s) => s.layers.flatMap(({ source }) => (source.kind === 'still' ? [source.mediaId] : [])));
 
 describe('a kept empty set', () => {

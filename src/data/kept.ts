@@ -1,5 +1,5 @@
 import { footageKey, footageName, footageOf, type Media, type Project, type Shot, type Take } from '@/core/document';
-import { figureFile } from '@/core/exchange';
+import { silhouetteFile } from '@/core/exchange';
 import { boxOf } from '@/core/measure';
 import { type Course, smoothPath } from '@/core/moves';
 import { contentId } from '@/media/content';
@@ -7,7 +7,7 @@ import { hasMedia, storeMedia } from '@/media/files';
 import { mattePng, stillPng } from '@/media/pictures';
 import type { Progress } from './jobs';
 import { edit } from './store';
-import { boxesOf, cutFigure, plateKey, setPlate, surveyKey, takeSurvey } from './together';
+import { boxesOf, cutFigure, occupancyKey, occupancyTrack, plateKey, setPlate } from './together';
 
 function takeIn(project: Project, takeId: string): Take {
   const take = project.takes.find((t) => t.id === takeId);
@@ -17,7 +17,7 @@ function takeIn(project: Project, takeId: string): Take {
 
 /** Keeps what was worked out as a file of the project, in the step of undo that uses it; the size is that of the picture it lies on. */
 async function keepFile(
-  kind: 'matte' | 'still' | 'figure',
+  kind: 'matte' | 'still' | 'silhouette',
   name: string,
   file: Blob,
   { width, height }: { width: number; height: number },
@@ -36,7 +36,7 @@ async function keepFile(
     width,
     height,
     rotation: 0,
-    codec: kind === 'figure' ? 'PBM' : 'PNG',
+    codec: kind === 'silhouette' ? 'PBM' : 'PNG',
     fps: 0,
     variableRate: false,
     hasSound: false,
@@ -85,7 +85,7 @@ export async function renewPlate(project: Project, mediaId: string, takeId: stri
     'Make the empty set anew',
     (draft) => {
       for (const made of media) draft.media = [...draft.media.filter((m) => m.id !== made.id), made];
-      for (const list of ['shots', 'inner', 'aside'] as const)
+      for (const list of ['shots', 'nestedShots', 'unplacedShots'] as const)
         draft[list].forEach((shot, i) => {
           const now = withPicture(shot as Shot, mediaId, plateId);
           if (now !== shot) draft[list][i] = now;
@@ -113,18 +113,22 @@ export async function keepCutOut(
 }
 
 /** Where somebody is in a take on every frame, kept as a file of the project; the file there is already where it is kept. */
-export async function keepOutline(project: Project, takeId: string, onProgress: Progress): Promise<{ media: Media[]; figureId: string }> {
+export async function keepOutline(
+  project: Project,
+  takeId: string,
+  onProgress: Progress,
+): Promise<{ media: Media[]; silhouetteId: string }> {
   const name = `Outline over time of ${footageName(footageOf(project, takeId))}`;
-  const madeFrom = await nameOf(`outline ${surveyKey(project, takeIn(project, takeId))}`);
-  const known = await madeBefore(project, 'figure', madeFrom);
-  if (known) return { media: [], figureId: known.id };
-  const { width, height, times, figure } = await takeSurvey(project, takeIn(project, takeId), onProgress);
+  const madeFrom = await nameOf(`outline ${occupancyKey(project, takeIn(project, takeId))}`);
+  const known = await madeBefore(project, 'silhouette', madeFrom);
+  if (known) return { media: [], silhouetteId: known.id };
+  const { width, height, times, figure } = await occupancyTrack(project, takeIn(project, takeId), onProgress);
   if (figure.every((bits) => !bits?.some((b) => b > 0))) throw new Error('Nobody was found in that take.');
   const empty = new Uint8Array(Math.ceil((width * height) / 8));
-  const plain = figureFile({ width, height, times, frames: figure.map((bits) => bits ?? empty) });
+  const plain = silhouetteFile({ width, height, times, frames: figure.map((bits) => bits ?? empty) });
   const packed = await new Response(new Blob([plain]).stream().pipeThrough(new CompressionStream('gzip'))).arrayBuffer();
-  const kept = await keepFile('figure', name, new Blob([packed], { type: 'application/gzip' }), footageOf(project, takeId), madeFrom);
-  return { media: [kept], figureId: kept.id };
+  const kept = await keepFile('silhouette', name, new Blob([packed], { type: 'application/gzip' }), footageOf(project, takeId), madeFrom);
+  return { media: [kept], silhouetteId: kept.id };
 }
 
 /** Seconds to either side over which a followed place is smoothPath out: a held subject must not tremble with its outline. */
@@ -133,7 +137,7 @@ const EVEN = 0.3;
 /** Where somebody is in a take, as a course that is followed: the middle of their outline, smoothPath out. */
 export async function courseOf(project: Project, takeId: string, onProgress: Progress): Promise<Course> {
   const take = takeIn(project, takeId);
-  const { times } = await takeSurvey(project, take, onProgress);
+  const { times } = await occupancyTrack(project, take, onProgress);
   const boxes = await boxesOf(project, take);
   const { width, height } = footageOf(project, takeId);
   const seen = boxes.flatMap((box, i) =>

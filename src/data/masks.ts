@@ -1,17 +1,17 @@
 import type { Media, Project, Shot } from '@/core/document';
 import { takesOf } from '@/core/edit';
 import { layerSecond, sceneOf } from '@/core/evaluate';
-import { figureMask, type Layer, type Mask, matteMask, pinAt, plainLayer, plainMask, seamMask, still } from '@/core/layer';
+import { type Layer, type Mask, matteMask, plainLayer, plainMask, remapKeyAt, seamMask, silhouetteMask, still } from '@/core/layer';
 import { type Source, sourceKind } from '@/core/sources';
 import { frameToSeconds } from '@/core/time';
 import type { Progress } from './jobs';
 import { keepCutOut, keepOutline, keepPlate } from './kept';
 import { changeShot } from './shots';
 import { useProject } from './store';
-import { seamBetween, standsOf, widestSoft } from './together';
+import { seamBetween, seamKeyframesOf, widestSoft } from './together';
 
 /** Masks that are measured, not drawn. */
-export const MEASURED = ['figure', 'cut-out', 'seam'] as const;
+export const MEASURED = ['silhouette', 'cut-out', 'seam'] as const;
 export type Measured = (typeof MEASURED)[number];
 
 const short = () => crypto.randomUUID().slice(0, 8);
@@ -34,9 +34,9 @@ async function measuredMask(
 ): Promise<{ mask: Mask; media: Media[] }> {
   const { take } = takeOf(project, layer, 'a layer that shows a take');
   const id = `mask-${short()}`;
-  if (kind === 'figure') {
-    const { media, figureId } = await keepOutline(project, take.id, onProgress);
-    return { mask: figureMask(id, figureId, null, { grow: still(0), outside: still(1) }, { rides: true }), media };
+  if (kind === 'silhouette') {
+    const { media, silhouetteId } = await keepOutline(project, take.id, onProgress);
+    return { mask: silhouetteMask(id, silhouetteId, null, { grow: still(0), outside: still(1) }, { attachedToLayer: true }), media };
   }
   const scene = sceneOf(project, shot);
   if (kind === 'cut-out') {
@@ -56,14 +56,14 @@ async function measuredMask(
     seconds: frameToSeconds(scene.end - scene.first, scene.rate),
   };
   const { seam } = await seamBetween(project, span, onProgress);
-  const stands = standsOf(seam, project.frame.height);
+  const stands = seamKeyframesOf(seam, project.frame.height);
   return { mask: { ...seamMask(stands, widestSoft(stands)), id }, media: [] };
 }
 
 /** Puts a measured mask on a layer: where somebody is in its take on every frame, as they are at the playhead, or the seam to the take below. */
 export async function addMeasuredMask(shotId: string, layerId: string, kind: Measured, onProgress: Progress): Promise<void> {
   const { project } = useProject.getState();
-  const shot = project && [...project.shots, ...project.inner].find((s) => s.id === shotId);
+  const shot = project && [...project.shots, ...project.nestedShots].find((s) => s.id === shotId);
   const layer = shot?.layers.find((l) => l.id === layerId);
   if (!project || !shot || !layer) throw new Error('That layer is no longer in the project.');
   const { mask, media } = await measuredMask(project, shot, layer, kind, onProgress);
@@ -84,13 +84,17 @@ const onTop = (shotId: string, label: string, layer: Layer, media: Media[] = [],
 export function addTakeLayer(project: Project, shotId: string, takeId: string, from: number): void {
   const take = project.takes.find((t) => t.id === takeId);
   if (!take) return;
-  onTop(shotId, 'Add a take', plainLayer(`layer-${short()}`, 'Another take', take.tape, { kind: 'take', takeId }, [pinAt(0, 0, from)]));
+  onTop(
+    shotId,
+    'Add a take',
+    plainLayer(`layer-${short()}`, 'Another take', take.tape, { kind: 'take', takeId }, [remapKeyAt(0, 0, from)]),
+  );
 }
 
 /** One more layer of a source that needs nothing to begin with. */
 export function addFreshLayer(shotId: string, kind: Source['kind']): void {
   const { name, fresh } = sourceKind({ kind });
-  if (fresh) onTop(shotId, `Add a ${name.toLowerCase()}`, plainLayer(`layer-${short()}`, name, 0, fresh, [pinAt(0, 0, 0)]));
+  if (fresh) onTop(shotId, `Add a ${name.toLowerCase()}`, plainLayer(`layer-${short()}`, name, 0, fresh, [remapKeyAt(0, 0, 0)]));
 }
 
 /** The empty set on top of a shot through a patch in its middle, to hide what was left standing. */
@@ -110,7 +114,7 @@ export async function addPatch(project: Project, shot: Shot, onProgress: Progres
   onTop(
     shot.id,
     'Patch with the empty set',
-    plainLayer(`layer-${short()}`, 'Patch', 0, { kind: 'still', mediaId: plateId }, [pinAt(0, 0, 0)], { masks: [spot] }),
+    plainLayer(`layer-${short()}`, 'Patch', 0, { kind: 'still', mediaId: plateId }, [remapKeyAt(0, 0, 0)], { masks: [spot] }),
     media,
     project.id,
   );

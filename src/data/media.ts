@@ -233,7 +233,7 @@ export function correctTake(takeId: string, referenceTakeId: string, measured: T
 
 /** Raises each shot's enlargement to what its corrected takes need. */
 function giveMargin(draft: Project): void {
-  for (const shot of [...draft.shots, ...draft.inner]) shot.overscan = Math.max(shot.overscan, marginFor(draft, takesOf(shot)));
+  for (const shot of [...draft.shots, ...draft.nestedShots]) shot.overscan = Math.max(shot.overscan, marginFor(draft, takesOf(shot)));
 }
 
 /** Enlargement in per cent that the corrections of these takes cost, as far as a shot may be enlarged; an edge that is left is found by the check. */

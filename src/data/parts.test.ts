@@ -2,7 +2,7 @@ import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { emptyProject, type Media, readProject, type Shot, type Take } from '@/core/document';
 import { plainShot, plannedSlots } from '@/core/edit';
-import { pinAt, plainLayer } from '@/core/layer';
+import { plainLayer, remapKeyAt } from '@/core/layer';
 import { newPlannedShot, RECIPES } from '@/core/plan';
 import { cutTake, slotsFor, wholeAgain } from './parts';
 import { addProject, undo, useProject } from './store';
@@ -47,7 +47,9 @@ const shot = (sync: number): Shot =>
     { beat: 4, offset: 0 },
     { beat: 8, offset: 0 },
     {
-      layers: [sync, sync + 20].map((second, i) => plainLayer(`l${i}`, 'Take', 0, { kind: 'take', takeId: 'take' }, [pinAt(0, 0, second)])),
+      layers: [sync, sync + 20].map((second, i) =>
+        plainLayer(`l${i}`, 'Take', 0, { kind: 'take', takeId: 'take' }, [remapKeyAt(0, 0, second)]),
+      ),
     },
   );
 const project = () => {

@@ -54,9 +54,9 @@ export function cutTake(takeId: string, parts: readonly TakePart[]): void {
     draft.takes.splice(at, 1, ...made);
     const partAt = (second: number) => (made.find((t) => t.part && second >= t.part.from && second < t.part.to) ?? made[0]).id;
     const again = (shot: Shot) => withTakes(shot, (id, second) => (id === takeId ? partAt(second) : id));
-    const { shots, inner } = current(draft) as Project;
+    const { shots, nestedShots } = current(draft) as Project;
     draft.shots = shots.map(again);
-    draft.inner = inner.map(again);
+    draft.nestedShots = nestedShots.map(again);
   });
 }
 

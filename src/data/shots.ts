@@ -22,7 +22,7 @@ export function changeShot(
   const change = (draft: Draft<Project>) => {
     addFiles(draft, media);
     const project = current(draft) as Project;
-    for (const list of ['shots', 'inner'] as const) {
+    for (const list of ['shots', 'nestedShots'] as const) {
       const at = project[list].findIndex((s) => s.id === id);
       if (at >= 0) draft[list][at] = how(project[list][at], project);
     }
@@ -185,7 +185,7 @@ export function holdTogether(ids: readonly string[]): void {
     const made = shotOfShots(project, inside, id);
     if (!made) return;
     draft.shots = [...project.shots.filter((s) => !ids.includes(s.id)), made];
-    draft.inner.push(...inside);
+    draft.nestedShots.push(...inside);
   });
   useProject.setState({ selectedShot: id });
 }
@@ -198,14 +198,14 @@ export function takeApart(id: string): void {
     if (!shot) return;
     const out = shot.layers.flatMap((layer) => {
       const inner =
-        layer.source.kind === 'shot' ? project.inner.find((s) => s.id === (layer.source as { shotId: string }).shotId) : undefined;
+        layer.source.kind === 'shot' ? project.nestedShots.find((s) => s.id === (layer.source as { shotId: string }).shotId) : undefined;
       if (!inner) return [];
       return [movedShot(project, inner, shot.start.beat + (layer.from?.beat ?? 0) - inner.start.beat)];
     });
     if (out.length === 0) return;
     const gone = new Set(out.map((s) => s.id));
     draft.shots = [...project.shots.filter((s) => s.id !== id), ...out];
-    draft.inner = project.inner.filter((s) => !gone.has(s.id));
+    draft.nestedShots = project.nestedShots.filter((s) => !gone.has(s.id));
   });
   useProject.setState({ selectedShot: null });
 }

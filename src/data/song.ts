@@ -100,7 +100,7 @@ function slideIn(media: Media, alignment: Alignment, found: HeardSong): string {
     if (!draft.media.some((m) => m.id === media.id)) draft.media.push(media);
     draft.song = { mediaId: media.id, map: slidProject.map, parts: slidProject.parts };
     draft.shots = slidProject.shots;
-    draft.aside.push(...slidProject.aside);
+    draft.unplacedShots.push(...slidProject.unplacedShots);
     draft.sound = slidProject.sound;
     draft.plans = slidProject.plans;
   });
@@ -119,7 +119,7 @@ export function changeMap(label: string, next: BeatMap | null, follow = false, p
     if (!follow) {
       const hung = retimed(draft as Project, before, next);
       draft.shots = hung.shots;
-      draft.inner = hung.inner;
+      draft.nestedShots = hung.nestedShots;
       draft.song.parts = hung.parts;
       draft.sound = hung.sound;
     }
@@ -164,18 +164,18 @@ export async function readBeats(file: File): Promise<string> {
 /** A shot that had lost its place lies on the score again, from the playhead's beat on. */
 export function layAside(id: string): void {
   const { project, playhead } = useProject.getState();
-  const shot = project?.aside.find((s) => s.id === id);
+  const shot = project?.unplacedShots.find((s) => s.id === id);
   if (!project || !shot) return;
   const map = beatMapOf(project);
   const beat = Math.round(secondsToBeat(map, frameToSeconds(playhead, project.frame.rate)));
   edit('Lay a shot again', (draft) => {
-    draft.aside = draft.aside.filter((s) => s.id !== id);
+    draft.unplacedShots = draft.unplacedShots.filter((s) => s.id !== id);
     draft.shots.push(movedShot(project, shot, beat - Math.round(shot.start.beat)));
   });
 }
 
 export function dropAside(id: string): void {
   edit('Give a shot up', (draft) => {
-    draft.aside = draft.aside.filter((s) => s.id !== id);
+    draft.unplacedShots = draft.unplacedShots.filter((s) => s.id !== id);
   });
 }

@@ -1,4 +1,5 @@
 import 'fake-indexeddb/auto';
+import { readFileSync } from 'node:fs';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { emptyProject } from '@/core/document';
 import { db } from './db';
@@ -61,6 +62,25 @@ describe('the open project', () => {
     await openProject('new');
     expect(useProject.getState().problem).toMatch(/newer version/);
     expect((await db.projects.get('new'))?.document).toEqual(document);
+  });
+
+  it('brings up a project that an older version wrote with its shots apart, and writes it as one of today', async () => {
+    const { shots, inner, ...document } = JSON.parse(readFileSync('src/core/document/kept/version-9.json', 'utf8'));
+    const nested = { ...shots[0], id: 'nested' };
+    const ids = (list: { id: string }[]) => list.map((s) => s.id);
+    const rows = [...shots, ...inner, nested].map((item) => ({ projectId: 'old', id: item.id, item }));
+    await db.shots.bulkPut(rows);
+    const apart = { shots: ids(shots), inner: [...ids(inner), 'nested'] };
+    await db.projects.put({ id: 'old', document: { ...document, id: 'old', shots: [], inner: [] }, apart, cursor: 0, changed: 1 });
+    await openProject('old');
+    expect(ids(useProject.getState().project?.shots ?? [])).toEqual(ids(shots));
+    rename('brought up');
+    await settled();
+    expect((await db.projects.get('old'))?.apart).toEqual({ shots: ids(shots), nestedShots: ['nested'] });
+    expect((await db.shots.get(['old', 'nested']))?.item).not.toHaveProperty('layers.0.pins');
+    useProject.setState({ project: null });
+    await openProject('old');
+    expect(useProject.getState().project).toMatchObject({ name: 'brought up', nestedShots: [{ id: 'nested' }] });
   });
 
   it('does not write when another tab holds the project', async () => {

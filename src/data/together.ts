@@ -1,14 +1,14 @@
 import type { Draft } from 'immer';
 import { footageKey, footageOf, type Project, type Take } from '@/core/document';
 import { plannedSlots, proposeSeam } from '@/core/edit';
-import type { Stand } from '@/core/layer';
+import type { SeamKeyframe } from '@/core/layer';
 import type { CleanPlate, Collision, Cut, Strokes } from '@/core/measure';
 import { correctionGains, correctionMoves } from '@/core/measure';
 import { fps } from '@/core/time';
 import type { AlignedTake } from '@/media/align';
 import type { CutOutResult, PersonMap } from '@/media/cut-out';
 import type { Picture } from '@/media/preview';
-import type { SeamResult, SurveyPart, TakeSurvey } from '@/media/together';
+import type { OccupancyPart, OccupancyTrack, SeamResult } from '@/media/together';
 import type { TogetherApi } from '@/workers/together.worker';
 import { derived, derivedInParts } from './derived';
 import { inWorker, type Progress } from './jobs';
@@ -80,15 +80,16 @@ export function setPlate(project: Project, take: Take, onProgress: Progress, sig
 }
 
 /** What a take's survey is made from: its footage and the clean plate it is told apart from. */
-export const surveyKey = (project: Project, take: Take) => `survey:4:${footageKey(footageOf(project, take.id))}:${plateKey(project, take)}`;
+export const occupancyKey = (project: Project, take: Take) =>
+  `survey:4:${footageKey(footageOf(project, take.id))}:${plateKey(project, take)}`;
 
 /** Where the performer is on every frame of a take, worked out once. */
-export async function takeSurvey(project: Project, take: Take, onProgress: Progress, signal?: AbortSignal): Promise<TakeSurvey> {
+export async function occupancyTrack(project: Project, take: Take, onProgress: Progress, signal?: AbortSignal): Promise<OccupancyTrack> {
   const plate = await setPlate(project, take, (p) => onProgress(0.4 * p), signal);
   const lies = await aligned(project, take, () => undefined, signal);
-  return derivedInParts<TakeSurvey, SurveyPart>(surveyKey(project, take), ({ parts, keep }) =>
-    inWorker<TogetherApi, TakeSurvey>(togetherWorker(), signal, (api, tell) =>
-      api.surveyTake(
+  return derivedInParts<OccupancyTrack, OccupancyPart>(occupancyKey(project, take), ({ parts, keep }) =>
+    inWorker<TogetherApi, OccupancyTrack>(togetherWorker(), signal, (api, tell) =>
+      api.trackOccupancy(
         lies,
         plate,
         parts,
@@ -100,19 +101,19 @@ export async function takeSurvey(project: Project, take: Take, onProgress: Progr
 }
 
 /** Where the performer of a take ever is: share of its frames, 0..255, on the set-up's grid. */
-export async function whereabouts(
+export async function occupancyMap(
   project: Project,
   take: Take,
   onProgress: Progress,
   signal?: AbortSignal,
 ): Promise<{ width: number; height: number; share: Uint8Array; untold: number }> {
-  const survey = await takeSurvey(project, take, onProgress, signal);
-  const share = await inWorker<TogetherApi, Uint8Array>(togetherWorker(), signal, (api) => api.union(survey));
+  const occupancy = await occupancyTrack(project, take, onProgress, signal);
+  const share = await inWorker<TogetherApi, Uint8Array>(togetherWorker(), signal, (api) => api.union(occupancy));
   return {
-    width: survey.width,
-    height: survey.height,
+    width: occupancy.width,
+    height: occupancy.height,
     share,
-    untold: survey.figure.filter((f) => f === null).length / survey.figure.length,
+    untold: occupancy.figure.filter((f) => f === null).length / occupancy.figure.length,
   };
 }
 
@@ -121,8 +122,8 @@ export async function boxesOf(
   project: Project,
   take: Take,
 ): Promise<({ left_px: number; top_px: number; right_px: number; bottom_px: number; share: number } | null)[]> {
-  const survey = await takeSurvey(project, take, () => undefined);
-  return inWorker<TogetherApi, Awaited<ReturnType<typeof boxesOf>>>(togetherWorker(), undefined, (api) => api.boxes(survey));
+  const occupancy = await occupancyTrack(project, take, () => undefined);
+  return inWorker<TogetherApi, Awaited<ReturnType<typeof boxesOf>>>(togetherWorker(), undefined, (api) => api.boxes(occupancy));
 }
 
 /** A span of two takes, laid side by side: the seconds of each file at which it begins, and how long it lasts. */
@@ -141,8 +142,8 @@ export async function seamBetween(
 ): Promise<{ seam: SeamResult; collisions: Collision[] }> {
   const sides = [];
   for (const [i, { take, from }] of [first, second].entries()) {
-    const survey = await takeSurvey(project, take, (p) => onProgress(0.4 * (i + p)), signal);
-    sides.push({ take: await aligned(project, take, () => undefined, signal), survey, from });
+    const occupancy = await occupancyTrack(project, take, (p) => onProgress(0.4 * (i + p)), signal);
+    sides.push({ take: await aligned(project, take, () => undefined, signal), occupancy, from });
   }
   const plate = await setPlate(project, first.take, () => undefined, signal);
   const rate = fps(project.frame.rate);
@@ -156,12 +157,12 @@ export async function seamBetween(
       rate,
       tell((p: number) => onProgress(0.8 + 0.2 * p)),
     )) as SeamResult,
-    collisions: await api.collide(a.survey, a.from, b.survey, b.from, seconds, rate),
+    collisions: await api.collide(a.occupancy, a.from, b.occupancy, b.from, seconds, rate),
   }));
 }
 
-/** The stands of a found seam as a shot keeps them: seconds of the shot, per cent of the picture; few points, for hands. */
-export function standsOf({ paths, feather, fps: rate, width, height }: SeamResult, tall: number): Stand[] {
+/** The keyframes of a found seam as a shot keeps them: seconds of the shot, per cent of the picture; few points, for hands. */
+export function seamKeyframesOf({ paths, feather, fps: rate, width, height }: SeamResult, tall: number): SeamKeyframe[] {
   return paths.map(({ from, x }, k) => {
     const step = 3;
     const rows = Array.from({ length: Math.ceil((height - 1) / step) }, (_, k) => k * step);
@@ -177,10 +178,10 @@ export function standsOf({ paths, feather, fps: rate, width, height }: SeamResul
 }
 
 /** The widest soft edge of a seam, per cent of the height. */
-export const widestSoft = (stands: Stand[]) => Math.max(0.3, ...stands.flatMap((s) => s.points.map((p) => p.soft ?? 0)));
+export const widestSoft = (keyframes: SeamKeyframe[]) => Math.max(0.3, ...keyframes.flatMap((s) => s.points.map((p) => p.soft ?? 0)));
 
 /** Lays two takes on the score along their seam, from a beat on; both are corrected first where their measures ask for it. */
-export async function laySeam(project: Project, span: Span, stands: Stand[], beat: number): Promise<string> {
+export async function laySeam(project: Project, span: Span, keyframes: SeamKeyframe[], beat: number): Promise<string> {
   for (const { take } of [span.first, span.second]) {
     const reference = referenceFor(project, take);
     if (take.id === reference.id || take.correction) continue;
@@ -191,7 +192,7 @@ export async function laySeam(project: Project, span: Span, stands: Stand[], bea
   const lay = (draft: Draft<Project>) => {
     const now = draft as Project;
     const margin = marginFor(now, [span.first.take.id, span.second.take.id]);
-    draft.shots.push(proposeSeam(now, id, beat, span.seconds, use(span.first), use(span.second), stands, widestSoft(stands), margin));
+    draft.shots.push(proposeSeam(now, id, beat, span.seconds, use(span.first), use(span.second), keyframes, widestSoft(keyframes), margin));
   };
   if (edit('Lay two takes along a seam', lay, project.id)) useProject.setState({ selectedShot: id });
   return id;
@@ -205,8 +206,8 @@ export async function cutsBetween(
   onProgress: Progress,
   signal?: AbortSignal,
 ): Promise<(Cut & { outAt: number; intoAt: number })[]> {
-  const a = await takeSurvey(project, first, (p) => onProgress(0.45 * p), signal);
-  const b = await takeSurvey(project, second, (p) => onProgress(0.45 + 0.45 * p), signal);
+  const a = await occupancyTrack(project, first, (p) => onProgress(0.45 * p), signal);
+  const b = await occupancyTrack(project, second, (p) => onProgress(0.45 + 0.45 * p), signal);
   const loop = first.id === second.id ? Math.round(fps(project.frame.rate)) : null;
   const found = await inWorker<TogetherApi, Cut[]>(togetherWorker(), signal, (api) => api.cuts(a, b, loop));
   return found.map((c) => ({ ...c, outAt: a.times[c.out], intoAt: b.times[c.into] }));
@@ -214,7 +215,7 @@ export async function cutsBetween(
 
 /**
  * Cuts the figure out of one frame of a take by its difference from the empty set, painted corrections included. Where the set
- * itself moves, or the figure stands in it for the whole take, a person segmentation joins in.
+ * itself moves, or the figure keyframes in it for the whole take, a person segmentation joins in.
  */
 export async function cutFigure(
   project: Project,

@@ -30,7 +30,7 @@ function kept<T>({ faults, lenient }: Pictures, id: string, of: ReadonlyMap<stri
 function* coverageFiles(coverage: Coverage | null): Generator<string> {
   if (coverage?.kind === 'many') for (const part of coverage.parts) yield* coverageFiles(part.coverage);
   else if (coverage?.kind === 'matte') yield coverage.matteId;
-  else if (coverage?.kind === 'figure') yield coverage.figureId;
+  else if (coverage?.kind === 'silhouette') yield coverage.silhouetteId;
 }
 
 /** The frame of a take at a second; between two of its frames both, blended or moved towards each other. */
@@ -82,7 +82,7 @@ export async function paint(picture: PictureDescription, out: Planes, frames: Ta
         blend,
         edge: endless ? 'mirror' : edge,
         effects: effects.map((effect) => (before: Planes) => withEffect(before, effect)),
-        motion: motion && { ...motion, stands: motion.stands.map((stand) => ({ ...stand, map: reducedSource(stand.map, reduce) })) },
+        motion: motion && { ...motion, samples: motion.samples.map((stand) => ({ ...stand, map: reducedSource(stand.map, reduce) })) },
       };
     }),
   );

@@ -1,6 +1,6 @@
 import type { Project } from '@/core/document';
-import { readFigureFile } from '@/core/exchange';
-import { fromRgba, type Mattes, type MovingFigure, type Planes, type Raster, reducedPlanes, toRgba } from '@/core/picture';
+import { readSilhouetteFile } from '@/core/exchange';
+import { fromRgba, type Mattes, type MovingSilhouette, type Planes, type Raster, reducedPlanes, toRgba } from '@/core/picture';
 import { SourceFault } from './fault';
 import { openMedia } from './files';
 
@@ -69,13 +69,15 @@ async function stillAt(mediaId: string, towards: number): Promise<Reduced> {
 }
 
 /** Where somebody is in a take, frame by frame; unpacked once for as long as the worker lives. */
-const figures = new Map<string, Promise<MovingFigure>>();
-function figure(mediaId: string): Promise<MovingFigure> {
+const figures = new Map<string, Promise<MovingSilhouette>>();
+function figure(mediaId: string): Promise<MovingSilhouette> {
   const reading =
     figures.get(mediaId) ??
     (async () => {
       const file = await openMedia(mediaId);
-      return readFigureFile(new Uint8Array(await new Response(file.stream().pipeThrough(new DecompressionStream('gzip'))).arrayBuffer()));
+      return readSilhouetteFile(
+        new Uint8Array(await new Response(file.stream().pipeThrough(new DecompressionStream('gzip'))).arrayBuffer()),
+      );
     })();
   figures.set(mediaId, reading);
   reading.catch(() => figures.delete(mediaId));
@@ -92,14 +94,14 @@ export async function picturesOf(
   wanted: ReadonlySet<string> | null = null,
   towards = Number.POSITIVE_INFINITY,
 ): Promise<Pictures> {
-  const mattes = new Map<string, Raster | MovingFigure>();
+  const mattes = new Map<string, Raster | MovingSilhouette>();
   const stills = new Map<string, Reduced>();
   const faults = new Map<string, SourceFault>();
   for (const { id, kind, name } of project.media) {
     if (wanted && !wanted.has(id)) continue;
     try {
       if (kind === 'matte') mattes.set(id, await matte(id));
-      if (kind === 'figure') mattes.set(id, await figure(id));
+      if (kind === 'silhouette') mattes.set(id, await figure(id));
       if (kind === 'still') stills.set(id, await stillAt(id, towards));
     } catch {
       faults.set(id, new SourceFault(id, 'picture', `“${name}”, which was worked out and kept, cannot be read.`));

@@ -21,7 +21,7 @@ import { eachFrame } from './measuring';
 import { concat, Parts } from './parts';
 
 /** Where a take's figure and shadow are, frame by frame, packed to bits on the set-up's grid; null where it could not be told. */
-export interface TakeSurvey {
+export interface OccupancyTrack {
   width: number;
   height: number;
   /** Pixels of the picture to one of the grid. */
@@ -63,21 +63,21 @@ export async function makeSetPlate(
 }
 
 /** What a survey has gathered of a stretch of frames, so that it goes on after an interruption. */
-export type SurveyPart = Pick<TakeSurvey, 'times' | 'figure' | 'shadow'>;
+export type OccupancyPart = Pick<OccupancyTrack, 'times' | 'figure' | 'shadow'>;
 
 /** Where the figure is on every frame of a take; `begun` and `keep` as in `measureTake`. */
-export async function surveyTake(
+export async function trackOccupancy(
   take: AlignedTake,
   plate: CleanPlate,
-  begun: readonly SurveyPart[],
-  keep: (part: SurveyPart) => void,
+  begun: readonly OccupancyPart[],
+  keep: (part: OccupancyPart) => void,
   onProgress: Tell,
-): Promise<TakeSurvey> {
+): Promise<OccupancyTrack> {
   const own = gridFactor(plate.planes.width);
   const backdrop = makeBackdrop(plate, own);
   const { width, height } = backdrop.planes;
   const grid = new OnGrid(take, plate);
-  const seen = concat<SurveyPart>({ times: [], figure: [], shadow: [] }, begun);
+  const seen = concat<OccupancyPart>({ times: [], figure: [], shadow: [] }, begun);
   const parts = new Parts(seen, keep);
   const visit = (planes: Planes, again: boolean) => {
     if (again) return;
@@ -92,7 +92,7 @@ export async function surveyTake(
 
 /** The masks of a survey at moments of its take; the frame shown then. */
 export function masksAt(
-  { times, width, height, figure, shadow }: TakeSurvey,
+  { times, width, height, figure, shadow }: OccupancyTrack,
   moments: readonly number[],
 ): { figure: Mask | null; shadow: Mask | null }[] {
   let at = 0;
@@ -106,7 +106,7 @@ export function masksAt(
 /** One side of a seam: a take, its survey and the second of its file at which the span begins. */
 export interface SeamSide {
   take: AlignedTake;
-  survey: TakeSurvey;
+  occupancy: OccupancyTrack;
   from: number;
 }
 
@@ -131,10 +131,10 @@ export async function seekSeam(
   fps: number,
   onProgress: Tell,
 ): Promise<SeamResult> {
-  const { width, height, factor } = a.survey;
+  const { width, height, factor } = a.occupancy;
   const frames = Math.max(1, Math.round(seconds * fps));
   const moments = (side: SeamSide) => Array.from({ length: frames }, (_, f) => side.from + f / fps);
-  const [first, second] = [masksAt(a.survey, moments(a)), masksAt(b.survey, moments(b))];
+  const [first, second] = [masksAt(a.occupancy, moments(a)), masksAt(b.occupancy, moments(b))];
   const set = reducedPlanes(plate.planes, gridFactor(plate.planes.width));
   const difference = await visibleDifference(a, b, first, second, plate, frames, fps, onProgress);
   const input: SeamInput = {
@@ -165,7 +165,7 @@ async function visibleDifference(
   fps: number,
   onProgress: Tell,
 ): Promise<Float32Array> {
-  const size = a.survey.width * a.survey.height;
+  const size = a.occupancy.width * a.occupancy.height;
   const picks = Array.from({ length: Math.min(frames, COMPARED) }, (_, k) => Math.floor(((k + 0.5) * frames) / Math.min(frames, COMPARED)));
   const pictures: Planes[][] = [];
   for (const side of [a, b]) {
@@ -176,7 +176,7 @@ async function visibleDifference(
   }
   const sum = new Float32Array(size);
   const count = new Uint8Array(size);
-  const { width } = a.survey;
+  const { width } = a.occupancy;
   const half = width >> 1;
   picks.forEach((f, k) => {
     const [p, q] = [pictures[0][k], pictures[1][k]];

@@ -1,4 +1,4 @@
-import { keyAt, type Layer, pinAt, plainLayer, plainMask, type Stand, seamMask, still } from '../layer';
+import { keyAt, type Layer, plainLayer, plainMask, remapKeyAt, type SeamKeyframe, seamMask, still } from '../layer';
 import type { Easing } from '../motion';
 import type { Move } from '../moves';
 import type { Anchor } from '../time';
@@ -12,7 +12,7 @@ interface OldShot {
   before: { takeId: string; sync: number };
   after: { takeId: string; sync: number };
   overscan: number;
-  mix: OldReveal | { kind: 'seam'; feather: number; stands: Stand[] };
+  mix: OldReveal | { kind: 'seam'; feather: number; stands: SeamKeyframe[] };
 }
 interface OldReveal {
   kind: 'curtain reveal';
@@ -32,23 +32,23 @@ export function layersFromMix(value: unknown, tapes: ReadonlyMap<string, number>
   const { before, after, mix, ...rest } = old;
   const from = rest.start.beat;
   const here = ({ beat, offset }: Anchor): Anchor => ({ beat: beat - from, offset });
-  const take = (id: string, name: string, use: OldShot['before'], pins: Layer['pins'], more: Partial<Layer>) =>
-    plainLayer(id, name, tapes.get(use.takeId) ?? 0, { kind: 'take', takeId: use.takeId }, pins, more);
+  const take = (id: string, name: string, use: OldShot['before'], remap: Layer['timeRemap'], more: Partial<Layer>) =>
+    plainLayer(id, name, tapes.get(use.takeId) ?? 0, { kind: 'take', takeId: use.takeId }, remap, more);
   if (mix.kind === 'seam') {
-    const pins = (sync: number) => [pinAt(0, rest.start.offset, sync)];
+    const remap = (sync: number) => [remapKeyAt(0, rest.start.offset, sync)];
     return {
       ...rest,
       layers: [
-        take('before', 'Left of the seam', before, pins(before.sync), {}),
-        take('after', 'Right of the seam', after, pins(after.sync), { masks: [seamMask(mix.stands, mix.feather)] }),
+        take('before', 'Left of the seam', before, remap(before.sync), {}),
+        take('after', 'Right of the seam', after, remap(after.sync), { masks: [seamMask(mix.stands, mix.feather)] }),
       ],
       move: null,
       hand: [],
     };
   }
   const [start, end] = [here(mix.start), here(mix.end)];
-  const pins = (sync: number) => [pinAt(start.beat, start.offset, sync, mix.fallSpeed), pinAt(end.beat, end.offset, null, 1)];
-  const lead = (sync: number) => [pinAt(0, rest.start.offset, null, 1), ...pins(sync)];
+  const remap = (sync: number) => [remapKeyAt(start.beat, start.offset, sync, mix.fallSpeed), remapKeyAt(end.beat, end.offset, null, 1)];
+  const lead = (sync: number) => [remapKeyAt(0, rest.start.offset, null, 1), ...remap(sync)];
   const line = mix.line.map((k) => {
     const share = k.frame / mix.lineLength;
     const [beat, offset] = [start.beat + share * (end.beat - start.beat), Math.round(start.offset + share * (end.offset - start.offset))];
@@ -70,7 +70,7 @@ export function layersFromMix(value: unknown, tapes: ReadonlyMap<string, number>
     outOf: 'before',
     duck: 'nobody',
     reach: 15,
-    figures: [],
+    silhouettes: [],
   };
   return {
     ...rest,

@@ -10,7 +10,17 @@ type Document = Record<string, unknown>;
 export function migrated(value: unknown): unknown {
   if (typeof value !== 'object' || value === null) return value;
   const older = value as Document;
-  const steps = [fromVersion1, fromVersion2, fromVersion3, fromVersion4, fromVersion5, fromVersion6, fromVersion7, fromVersion8];
+  const steps = [
+    fromVersion1,
+    fromVersion2,
+    fromVersion3,
+    fromVersion4,
+    fromVersion5,
+    fromVersion6,
+    fromVersion7,
+    fromVersion8,
+    fromVersion9,
+  ];
   return typeof older.version === 'number' && older.version >= 1
     ? steps.slice(older.version - 1).reduce((document, step) => step(document), older)
     : value;
@@ -132,6 +142,48 @@ function fromVersion8(older: Document): Document {
     ...older,
     version: 9,
     ...shotsWith(older, ({ hand, ...shot }) => ({ ...shot, overrides: hand, layers: eachOf(shot.layers, layer(Boolean(shot.move))) })),
+  };
+}
+
+/** The same values, some under other names; names that are not there are let be. */
+const renamed = (value: unknown, names: Record<string, string>): unknown =>
+  value && typeof value === 'object' && !Array.isArray(value)
+    ? Object.fromEntries(Object.entries(value).map(([name, v]) => [names[name] ?? name, v]))
+    : value;
+const silhouette = (kind: unknown) => (kind === 'figure' ? 'silhouette' : kind);
+
+/** Version 10 calls things as the field does: time remap, frame interpolation, silhouettes, nested and unplaced shots. */
+function fromVersion9(older: Document): Document {
+  const mask = (value: Document) => {
+    const now = renamed(value, { rides: 'attachedToLayer', stands: 'keyframes', figureId: 'silhouetteId' }) as Document;
+    return { ...now, kind: silhouette(now.kind) };
+  };
+  const layer = (value: Document) => {
+    const now = renamed(value, { pins: 'timeRemap', between: 'frameInterpolation' }) as Document;
+    return { ...now, masks: eachOf(now.masks, mask) };
+  };
+  const move = (value: unknown) => {
+    if (!value) return value;
+    const now = renamed(value, { between: 'frameInterpolation', figures: 'silhouettes' }) as Document;
+    const named = (item: Document) => renamed(item, { figureId: 'silhouetteId' }) as Document;
+    return {
+      ...now,
+      ...('by' in now && { by: silhouette(now.by) }),
+      ...('silhouettes' in now && { silhouettes: eachOf(now.silhouettes, named) }),
+    };
+  };
+  const overrides = (value: unknown) =>
+    Array.isArray(value) ? value.map((name) => (typeof name === 'string' ? name.replace(/\.pins$/, '.timeRemap') : name)) : value;
+  const shots = shotsWith(older, (shot) => ({
+    ...shot,
+    layers: eachOf(shot.layers, layer),
+    move: move(shot.move),
+    overrides: overrides(shot.overrides),
+  }));
+  return {
+    ...(renamed({ ...older, ...shots }, { inner: 'nestedShots', aside: 'unplacedShots' }) as Document),
+    version: 10,
+    media: eachOf(older.media, (file) => ({ ...file, kind: silhouette(file.kind) })),
   };
 }
 

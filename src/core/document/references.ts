@@ -11,7 +11,7 @@ const NAMES: Record<string, keyof Named> = {
   takeId: 'takes',
   mediaId: 'files',
   matteId: 'files',
-  figureId: 'files',
+  silhouetteId: 'files',
   plate: 'files',
   shotId: 'shots',
 };
@@ -46,7 +46,7 @@ function namedBy(shot: Shot): Named[] {
 
 /** The shots that need a take, on the score, within others and set aside. */
 export function usersOfTake(project: Project, takeId: string): Shot[] {
-  return [...project.shots, ...project.inner, ...project.aside].filter((s) => namedBy(s).some((n) => n.takes.has(takeId)));
+  return [...project.shots, ...project.nestedShots, ...project.unplacedShots].filter((s) => namedBy(s).some((n) => n.takes.has(takeId)));
 }
 
 /** The ids of a project's files that something in it needs: its song, takes, laid sounds and shots. */
@@ -54,7 +54,7 @@ export function neededFiles(project: Project): Set<string> {
   const needed = new Set<string>();
   if (project.song) needed.add(project.song.mediaId);
   for (const { mediaId } of [...project.takes, ...project.sound.clips]) needed.add(mediaId);
-  for (const shot of [...project.shots, ...project.inner, ...project.aside])
+  for (const shot of [...project.shots, ...project.nestedShots, ...project.unplacedShots])
     for (const { files } of namedBy(shot)) for (const id of files) needed.add(id);
   return needed;
 }
@@ -83,8 +83,8 @@ function shotWithin(shot: Shot, there: There): Shot | null {
 }
 
 /** The name of a shot that lies within itself, however deep; null where none does. */
-function nestedCircle({ shots, inner }: Pick<Project, 'shots' | 'inner'>): Shot | null {
-  const all = new Map([...shots, ...inner].map((s) => [s.id, s]));
+function nestedCircle({ shots, nestedShots }: Pick<Project, 'shots' | 'nestedShots'>): Shot | null {
+  const all = new Map([...shots, ...nestedShots].map((s) => [s.id, s]));
   const clear = new Set<string>();
   const within = (shot: Shot, above: readonly string[]): Shot | null => {
     if (above.includes(shot.id)) return shot;
@@ -139,17 +139,17 @@ export function referencesWhole(project: Project): { project: Project; setAside:
   const taken = new Set<string>();
   const lists = {
     shots: once(project.shots, (s) => `the shot “${s.name}”`, setAside, taken),
-    inner: once(project.inner, (s) => `the shot “${s.name}”`, setAside, taken),
-    aside: once(project.aside, (s) => `the shot “${s.name}”`, setAside),
+    nestedShots: once(project.nestedShots, (s) => `the shot “${s.name}”`, setAside, taken),
+    unplacedShots: once(project.unplacedShots, (s) => `the shot “${s.name}”`, setAside),
   };
   const settle = () => {
     const there: There = {
       takes: new Set(takes.map((t) => t.id)),
       files,
-      shots: new Set([...lists.shots, ...lists.inner].map((s) => s.id)),
+      shots: new Set([...lists.shots, ...lists.nestedShots].map((s) => s.id)),
     };
     let changed = false;
-    for (const name of ['shots', 'inner', 'aside'] as const) {
+    for (const name of ['shots', 'nestedShots', 'unplacedShots'] as const) {
       const kept = lists[name].flatMap((shot) => {
         const next = shotWithin(shot, there);
         if (next === shot) return [shot];
@@ -167,7 +167,7 @@ export function referencesWhole(project: Project): { project: Project; setAside:
     const { id, name } = circle;
     setAside.push(`the shot “${name}”: it lies within itself`);
     lists.shots = lists.shots.filter((s) => s.id !== id);
-    lists.inner = lists.inner.filter((s) => s.id !== id);
+    lists.nestedShots = lists.nestedShots.filter((s) => s.id !== id);
     while (settle());
   }
   const song = project.song && files.has(project.song.mediaId) ? project.song : null;

@@ -17,7 +17,7 @@ function made(): Project {
     stagedMove(project, 'split', 40, ['t2', 't3']),
   ];
   const [reveal] = project.shots;
-  project.inner = [{ ...reveal, id: 'within' }];
+  project.nestedShots = [{ ...reveal, id: 'within' }];
   const layer = reveal.layers[0];
   project.shots.push({
     ...reveal,
@@ -71,7 +71,7 @@ describe('a document that names what is not there', () => {
     const freeze = first?.project.shots.find((s) => s.id === 'freeze');
     expect(freeze?.layers.length).toBeGreaterThan(0);
     expect(freeze?.layers.some((l) => l.masks.some((m) => m.kind === 'matte'))).toBe(false);
-    const second = repairProject(without(made(), (p) => set(p, 'inner', [])));
+    const second = repairProject(without(made(), (p) => set(p, 'nestedShots', [])));
     expect(second?.project.shots.some((s) => s.id === 'outer')).toBe(false);
   });
 
@@ -83,7 +83,7 @@ describe('a document that names what is not there', () => {
   it('two things of one id, and a shot within itself', () => {
     const twice = without(made(), (p) => void p.takes.push({ ...p.takes[0] }));
     expect(referencesWhole(twice).setAside).toEqual(['take 1: its id stands twice']);
-    const circle = without(made(), (p) => set(p, 'inner.0.layers.0.source', { kind: 'shot', shotId: 'within' }));
+    const circle = without(made(), (p) => set(p, 'nestedShots.0.layers.0.source', { kind: 'shot', shotId: 'within' }));
     expect(readProject(circle)).toMatchObject({ ok: false, reason: expect.stringContaining('lies within itself') });
     const repaired = repairProject(circle);
     expect(repaired && readProject(repaired.project).ok).toBe(true);
@@ -107,7 +107,7 @@ describe('numbers no project can mean', () => {
     ['a film without a size', 'media.0.width', 0],
     ['a file a year long', 'media.0.duration', 3e7],
     ['a margin that hides the picture', 'shots.0.overscan', 151],
-    ['a key at infinity', 'shots.0.layers.0.pins.0.source', Number.POSITIVE_INFINITY],
+    ['a key at infinity', 'shots.0.layers.0.timeRemap.0.source', Number.POSITIVE_INFINITY],
   ])('%s is refused, and repaired', (_, place, value) => {
     const broken = without(made(), (p) => set(p, place, value));
     expect(readProject(broken).ok).toBe(false);

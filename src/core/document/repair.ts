@@ -5,7 +5,14 @@ import { emptyProject, fieldSchemas, listSchemas, MOST_OVERSCAN, PROJECT_VERSION
 
 type Parts = Record<string, unknown>;
 const isParts = (value: unknown): value is Parts => typeof value === 'object' && value !== null && !Array.isArray(value);
-const LISTS = { media: 'file', takes: 'take', shots: 'shot', inner: 'inner shot', aside: 'shot set aside', plans: 'planned shot' } as const;
+const LISTS = {
+  media: 'file',
+  takes: 'take',
+  shots: 'shot',
+  nestedShots: 'nested shot',
+  unplacedShots: 'shot set aside',
+  plans: 'planned shot',
+} as const;
 
 /** A margin that earlier versions could write too wide, as wide as it may be; anything else as it is. */
 const margin = (overscan: unknown) => (typeof overscan === 'number' && overscan > MOST_OVERSCAN ? MOST_OVERSCAN : overscan);

@@ -4,7 +4,7 @@ import { moveSchema } from '../moves';
 import { plannedShotSchema, UNITS } from '../plan';
 
 /** The version of the project document written today. Older ones are migrated, newer ones refused. */
-export const PROJECT_VERSION = 9;
+export const PROJECT_VERSION = 10;
 
 const rateSchema = z
   .object({ num: z.int().check(z.positive(), z.lte(1e6)), den: z.int().check(z.positive(), z.lte(1e5)) })
@@ -15,7 +15,7 @@ const LONGEST = 86_400;
 /** What the user's files are, without their bytes. Times in seconds, sizes in pixels as shown (after rotation). */
 export const mediaSchema = z.object({
   id,
-  kind: z.enum(['video', 'audio', 'matte', 'still', 'figure']),
+  kind: z.enum(['video', 'audio', 'matte', 'still', 'silhouette']),
   name: z.string().check(z.maxLength(300)),
   type: z.string().check(z.maxLength(200)),
   bytes: z.int().check(z.nonnegative()),
@@ -153,7 +153,7 @@ const shotSchema = z
     layers: z.array(layerSchema).check(z.maxLength(200)),
     /** The move that made the layers, or null where they were laid by hand. */
     move: z.nullable(moveSchema),
-    /** What was set by hand and stays when the move is run again: `layer.number`, `layer.mask.number` or `layer.pins`. */
+    /** What was set by hand and stays when the move is run again: `layer.number`, `layer.mask.number` or `layer.remap keys`. */
     overrides: z.array(z.string().check(z.maxLength(260))).check(z.maxLength(5000)),
   })
   .check(z.refine((s) => s.end.beat - s.start.beat <= LONGEST_SHOT, 'a shot lasts 8000 beats at most'));
@@ -176,9 +176,9 @@ export const listSchemas = {
   takes: { item: takeSchema, most: 10_000 },
   shots: { item: shotSchema, most: 5000 },
   /** Shots that are only seen within other shots. */
-  inner: { item: shotSchema, most: 5000 },
+  nestedShots: { item: shotSchema, most: 5000 },
   /** Shots whose place is no longer in the song. */
-  aside: { item: shotSchema, most: 5000 },
+  unplacedShots: { item: shotSchema, most: 5000 },
   /** Shots as planned, before they are filmed. */
   plans: { item: plannedShotSchema, most: 200 },
 };
@@ -189,8 +189,8 @@ export const projectSchema = z.object({
   media: list(listSchemas.media),
   takes: list(listSchemas.takes),
   shots: list(listSchemas.shots),
-  inner: list(listSchemas.inner),
-  aside: list(listSchemas.aside),
+  nestedShots: list(listSchemas.nestedShots),
+  unplacedShots: list(listSchemas.unplacedShots),
   plans: list(listSchemas.plans),
 });
 
@@ -227,8 +227,8 @@ export function emptyProject(id: string, name: string): Project {
     sound: silentThreads(),
     takes: [],
     shots: [],
-    inner: [],
-    aside: [],
+    nestedShots: [],
+    unplacedShots: [],
     plans: [],
     units: 'metres',
   };

@@ -1,6 +1,6 @@
 import type { Project, Shot } from '../document';
 import { beatMapOf, shotFrames } from '../evaluate';
-import { pinAt, plainLayer } from '../layer';
+import { plainLayer, remapKeyAt } from '../layer';
 import { anchorAtFrame, type BeatMap, beatToSeconds, frameToSeconds, secondsToBeat } from '../time';
 import type { Beats, Frames, Seconds } from '../units';
 import { withStart } from './places';
@@ -70,7 +70,7 @@ export function shotOfShots(project: Project, shots: readonly Shot[], id: string
   return plainShot(id, name, firstShot.start, last.end, {
     layers: spans.map(({ shot }, i) => {
       const from = inside(shot.start);
-      return plainLayer(`shot${i + 1}`, shot.name, i % 12, { kind: 'shot', shotId: shot.id }, [pinAt(from.beat, from.offset, 0)], {
+      return plainLayer(`shot${i + 1}`, shot.name, i % 12, { kind: 'shot', shotId: shot.id }, [remapKeyAt(from.beat, from.offset, 0)], {
         from,
         to: inside(shot.end),
       });

@@ -9,8 +9,8 @@ import { fillFrame } from '../sources';
 /** Where a shot's move is laid out. */
 export function moveContext(project: Project, shot: Shot): MoveContext {
   const { frame } = project;
-  const layer = (id: string, name: string, tape: number, source: Layer['source'], pins: Layer['pins'], more: Partial<Layer>) =>
-    plainLayer(id, name, tape, source, pins, {
+  const layer = (id: string, name: string, tape: number, source: Layer['source'], timeRemap: Layer['timeRemap'], more: Partial<Layer>) =>
+    plainLayer(id, name, tape, source, timeRemap, {
       ...more,
       madeBy: 'move',
       masks: (more.masks ?? []).map((mask) => ({ ...mask, madeBy: 'move' as const })),
@@ -20,9 +20,9 @@ export function moveContext(project: Project, shot: Shot): MoveContext {
     scene: sceneOf(project, shot),
     frame,
     footage: (takeId) => footageOf(project, takeId),
-    take: (id, name, takeId, pins, more) =>
-      layer(id, name, project.takes.find((t) => t.id === takeId)?.tape ?? 0, { kind: 'take', takeId }, pins, more),
-    picture: (id, name, mediaId, pins, more) => layer(id, name, 0, { kind: 'still', mediaId }, pins, more),
+    take: (id, name, takeId, timeRemap, more) =>
+      layer(id, name, project.takes.find((t) => t.id === takeId)?.tape ?? 0, { kind: 'take', takeId }, timeRemap, more),
+    picture: (id, name, mediaId, timeRemap, more) => layer(id, name, 0, { kind: 'still', mediaId }, timeRemap, more),
     onFrame: (takeId) => {
       // As the take lies there before it is moved.
       const media = footageOf(project, takeId);

@@ -1,5 +1,5 @@
 import type { Shot } from '../document';
-import type { Key, Layer, Mask, Pin, Place } from '../layer';
+import type { Key, Layer, Mask, Place, TimeRemapKey } from '../layer';
 import { kindOf, type Move } from '../moves';
 import type { Anchor } from '../time';
 import type { Seconds } from '../units';
@@ -19,7 +19,7 @@ function layerPlaces(layer: Layer, change: Change): Layer {
     ...layer,
     from: layer.from && change(layer.from),
     to: layer.to && change(layer.to),
-    pins: layer.pins.map((pin: Pin) => placed(pin, change)),
+    timeRemap: layer.timeRemap.map((pin: TimeRemapKey) => placed(pin, change)),
     numbers: keyed(layer.numbers, change),
     masks: layer.masks.map((mask: Mask) => ({ ...mask, numbers: keyed(mask.numbers, change) })),
     effects: layer.effects.map((effect) => ({ ...effect, numbers: keyed(effect.numbers, change) })),
@@ -69,10 +69,10 @@ export function withTakes(shot: Shot, choose: (takeId: string, second: Seconds) 
     layers: shot.layers.map((layer) => {
       const { source } = layer;
       if (source.kind !== 'take') return layer;
-      const second = layer.pins.find((p) => p.source !== null)?.source ?? 0;
+      const second = layer.timeRemap.find((p) => p.source !== null)?.source ?? 0;
       const takeId = choose(source.takeId, second);
       // An outline that was told in one take is another's in the next: such a mask is switched off, not left wrong.
-      const stale = (mask: Mask) => takeId !== source.takeId && mask.kind === 'figure' && mask.layerId === null;
+      const stale = (mask: Mask) => takeId !== source.takeId && mask.kind === 'silhouette' && mask.layerId === null;
       const masks = layer.masks.map((mask) => (stale(mask) ? { ...mask, on: false } : mask));
       return { ...layer, source: { kind: 'take', takeId }, masks };
     }),

@@ -1,7 +1,7 @@
 import type { Project, Shot } from '../document';
 import { footageOf } from '../document';
 import { beatMapOf } from '../evaluate';
-import { type Layer, type Place, pinAt, plainLayer, type Stand, seamMask } from '../layer';
+import { type Layer, type Place, plainLayer, remapKeyAt, type SeamKeyframe, seamMask } from '../layer';
 import { beatsIn, type FactId, type Facts, kindOf, type Move, onBeat, type TakeUse } from '../moves';
 import type { Beats, Seconds } from '../units';
 import { regenerate } from './regenerate';
@@ -46,7 +46,9 @@ export function proposeMove(
 
 /** A layer that shows a take, on the take's own tape. */
 const takeLayer = (project: Project, id: string, name: string, { takeId, sync }: TakeUse, masks: Layer['masks'] = []) =>
-  plainLayer(id, name, project.takes.find((t) => t.id === takeId)?.tape ?? 0, { kind: 'take', takeId }, [pinAt(0, 0, sync)], { masks });
+  plainLayer(id, name, project.takes.find((t) => t.id === takeId)?.tape ?? 0, { kind: 'take', takeId }, [remapKeyAt(0, 0, sync)], {
+    masks,
+  });
 
 /** Two takes along a seam from a beat on, for as many whole beats as `seconds` hold; the second right of it. `feather` in per cent of the height. */
 export function proposeSeam(
@@ -56,7 +58,7 @@ export function proposeSeam(
   seconds: Seconds,
   left: TakeUse,
   right: TakeUse,
-  stands: Stand[],
+  keyframes: SeamKeyframe[],
   feather: number,
   overscan: number,
 ): Shot {
@@ -65,7 +67,7 @@ export function proposeSeam(
     overscan,
     layers: [
       takeLayer(project, 'left', 'Left of the seam', left),
-      takeLayer(project, 'right', 'Right of the seam', right, [seamMask(stands, feather)]),
+      takeLayer(project, 'right', 'Right of the seam', right, [seamMask(keyframes, feather)]),
     ],
   });
 }

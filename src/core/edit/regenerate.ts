@@ -22,12 +22,12 @@ function withOverrides(fresh: Layer, old: Layer, overrides: readonly string[]): 
     numbers,
     masks: parts(fresh.masks, old.masks),
     effects: parts(fresh.effects, old.effects),
-    pins: mine(`${fresh.id}.pins`) ? old.pins : fresh.pins,
+    timeRemap: mine(`${fresh.id}.timeRemap`) ? old.timeRemap : fresh.timeRemap,
   };
 }
 
 /**
- * The shot with its move run anew. Keys, pins and masks overridden by hand stay, as do layers and masks that were added; all else is as
+ * The shot with its move run anew. Keys, remap keys and masks overridden by hand stay, as do layers and masks that were added; all else is as
  * the move makes it. A shot without a move comes back as it is.
  */
 export function regenerate(project: Project, shot: Shot): Shot {

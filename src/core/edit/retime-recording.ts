@@ -9,7 +9,7 @@ export interface RetimedProject {
   map: BeatMap;
   shots: Shot[];
   /** Shots that have no place any more, as they were. */
-  aside: Shot[];
+  unplacedShots: Shot[];
   parts: { beat: Beats; name: string; tape: number }[];
   sound: Project['sound'];
   plans: Project['plans'];
@@ -74,7 +74,7 @@ function shotAgain(shot: Shot, again: (anchor: Anchor) => Anchor | null): Shot |
 /**
  * All that hangs on a song moved to where it is in another mix or edit of it (see `alignSongs`): beats, shots, parts, gains, sounds,
  * planned bars. `fresh` is the new recording's own beat map, for what is new in it; `duration` its length in seconds. What lies in a stretch that is gone
- * is set aside and named.
+ * is set unplacedShots and named.
  */
 export function retimedToRecording(
   project: Project,
@@ -102,12 +102,12 @@ export function retimedToRecording(
   };
   const lost: string[] = [];
   const shots: Shot[] = [];
-  const aside: Shot[] = [];
+  const unplacedShots: Shot[] = [];
   for (const shot of project.shots) {
     const retimedShot = shotAgain(shot, again);
     if (retimedShot) shots.push(retimedShot);
     else {
-      aside.push(shot);
+      unplacedShots.push(shot);
       lost.push(`the shot “${shot.name}”`);
     }
   }
@@ -142,7 +142,7 @@ export function retimedToRecording(
   return {
     map,
     shots,
-    aside,
+    unplacedShots,
     parts: parts.sort((a, b) => a.beat - b.beat),
     sound: {
       song: { ...sound.song, gains: gains('song') },

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { emptyProject, type Project } from '../document';
-import { keyAt, pinAt, plainLayer } from '../layer';
+import { keyAt, plainLayer, remapKeyAt } from '../layer';
 import type { Alignment } from '../song';
 import { type BeatMap, beatToSeconds, constantBeatMap } from '../time';
 import { plainShot } from './propose';
@@ -18,7 +18,7 @@ function laid(): Project {
       { beat: to, offset: 2 },
       {
         layers: [
-          plainLayer('one', 'One', 0, { kind: 'take', takeId: 'a' }, [pinAt(0, 0, 1)], {
+          plainLayer('one', 'One', 0, { kind: 'take', takeId: 'a' }, [remapKeyAt(0, 0, 1)], {
             numbers: { scale: [keyAt(0, 0, 100), keyAt(2.25, 1, 110)] },
           }),
         ],
@@ -88,7 +88,7 @@ describe('another edit', () => {
 
   it('sets aside and names what lay in the stretch that is gone, and closes up the rest', () => {
     expect(slid.shots.map((s) => s.id)).toEqual(['early', 'late']);
-    expect(slid.aside).toEqual([laid().shots[1]]);
+    expect(slid.unplacedShots).toEqual([laid().shots[1]]);
     expect(slid.lost).toEqual(['the shot “middle”', 'a gain of -3 dB on the song']);
     const late = slid.shots[1];
     expect(beatToSeconds(slid.map, late.start.beat)).toBeCloseTo(0.5 + 80 / 2 - 12, 6);

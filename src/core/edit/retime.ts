@@ -6,7 +6,7 @@ import { withPlaces } from './places';
 /** What hangs on the beats of a song. */
 export interface Retimed {
   shots: Project['shots'];
-  inner: Project['inner'];
+  nestedShots: Project['nestedShots'];
   parts: NonNullable<Project['song']>['parts'];
   sound: Project['sound'];
 }
@@ -30,7 +30,7 @@ export function retimed(project: Project, from: BeatMap, to: BeatMap): Retimed {
   const shotsAgain = (shots: Shot[]) => shots.map((shot) => withPlaces(shot, again));
   return {
     shots: shotsAgain(project.shots),
-    inner: shotsAgain(project.inner),
+    nestedShots: shotsAgain(project.nestedShots),
     parts: (project.song?.parts ?? []).map((part) => ({ ...part, beat: Math.round(at(part.beat)) })),
     sound: {
       song: keyed(sound.song),

@@ -114,7 +114,7 @@ function stageOf(project: Project, shot: Shot, scene: Scene, layer: Layer, frame
     frame: project.frame,
     overscan: shot.overscan,
     second,
-    between: layer.between,
+    frameInterpolation: layer.frameInterpolation,
     take: (takeId) => {
       const take = project.takes.find((t) => t.id === takeId);
       const media = project.media.find((m) => m.id === take?.mediaId);
@@ -125,7 +125,7 @@ function stageOf(project: Project, shot: Shot, scene: Scene, layer: Layer, frame
     },
     still: (mediaId) => project.media.find((m) => m.id === mediaId) ?? null,
     shot: (shotId) => {
-      const inner = project.inner.find((s) => s.id === shotId) ?? project.shots.find((s) => s.id === shotId);
+      const inner = project.nestedShots.find((s) => s.id === shotId) ?? project.shots.find((s) => s.id === shotId);
       if (!inner || depth >= DEEPEST) return null;
       const there = sceneWithin(project, scene, layer, inner);
       const run = Math.round((second * scene.rate.num) / scene.rate.den);
@@ -191,13 +191,13 @@ function exposure(
   const [begin, middle, end] = [-0.5, 0, 0.5].map((k) => stand(frame + open * k).map);
   const count = samplesFor(travelOf(begin, middle, width, height) + travelOf(middle, end, width, height));
   if (count < 2) return null;
-  const stands = Array.from({ length: count }, (_, k) => stand(frame + open * ((k + 0.5) / count - 0.5)));
+  const samples = Array.from({ length: count }, (_, k) => stand(frame + open * ((k + 0.5) / count - 0.5)));
   const masks = layer.masks.filter((m) => m.on);
-  if (masks.length === 0 || masks.some((m) => !m.rides))
-    return { rest: null, stands: stands.map(({ at, here, map }) => ({ map, coverage: layerCoverage(here, layer, at), ride: null })) };
+  if (masks.length === 0 || masks.some((m) => !m.attachedToLayer))
+    return { rest: null, samples: samples.map(({ at, here, map }) => ({ map, coverage: layerCoverage(here, layer, at), ride: null })) };
   // Masks that all ride move as one with the picture: what they let through is worked out once, with the layer at rest.
   const rest = layerCoverage({ ...ground(frame), move: STAY }, layer, frame);
-  return { rest, stands: stands.map(({ map, ride }) => ({ map, coverage: null, ride })) };
+  return { rest, samples: samples.map(({ map, ride }) => ({ map, coverage: null, ride })) };
 }
 
 /** One frame of a shot wherever it lies. */

@@ -13,7 +13,7 @@ import { fillFrame } from '../sources';
 import { stagedMedia, stagedMove, stagedProject } from '../staged';
 import { constantBeatMap, doubled } from '../time';
 import { correctionAt, describeFrame, filmFrames, gainsAt, layerSecond } from './describe';
-import { standAt } from './mask-coverage';
+import { seamKeyframeAt } from './mask-coverage';
 import { edgeGap, overscanFor } from './overscan';
 import { reducedSource, scaledPicture } from './scale';
 import { beatMapOf, sceneOf, shotFrames } from './scene';
@@ -178,7 +178,7 @@ describe('a seam', () => {
     // 40 % of 1280 is 128 px left of the middle; enlarged to 110 %, 140.8.
     expect(path(describeFrame(project, first)).points[0].x).toBeCloseTo(640 - 140.8, 9);
     const [mask] = shot.layers[1].masks;
-    const at = (frame: number) => (mask.kind === 'seam' ? standAt(sceneOf(project, shot), mask.stands, frame).points[0].x : 0);
+    const at = (frame: number) => (mask.kind === 'seam' ? seamKeyframeAt(sceneOf(project, shot), mask.keyframes, frame).points[0].x : 0);
     expect([at(first + 37), at(first + 38)]).toEqual([40, 45]);
     expect(path(scaledPicture(describeFrame(project, first), 0.5)).points[0].x).toBeCloseTo((640 - 140.8) / 2, 9);
   });
@@ -188,7 +188,7 @@ describe('a seam', () => {
     expect(checkProject(project, []).map((f) => f.fix?.label)).toEqual(['Measure the takes']);
     expect(readProject(JSON.parse(JSON.stringify(project)))).toEqual({ ok: true, project });
     const [mask] = shot.layers[1].masks;
-    if (mask.kind === 'seam') mask.stands = [];
+    if (mask.kind === 'seam') mask.keyframes = [];
     expect(readProject(project).ok).toBe(false);
   });
 });
@@ -284,7 +284,7 @@ describe('documents of version 1', () => {
     const { project } = read;
     expect(project.version).toBe(PROJECT_VERSION);
     expect(project.sound).toEqual(emptyProject('p', 'Empty').sound);
-    expect(project.aside).toEqual([]);
+    expect(project.unplacedShots).toEqual([]);
     expect(project.plans).toHaveLength(1);
     expect(project.plans[0]).toMatchObject({
       recipe: 'curtain reveal',
@@ -336,7 +336,9 @@ describe('documents of version 1', () => {
     const drawn = { ...before[1].masks[0], id: 'mask-1' };
     const layers = [before[0], { ...before[1], masks: [...before[1].masks, drawn] }, { ...before[0], id: 'layer-1', numbers: {} }];
     const { overrides, ...rest } = shot;
-    const read = readProject({ ...now, version: 8, shots: [{ ...rest, hand: ['before.exposure'], layers }] });
+    const { nestedShots, unplacedShots, ...fields } = now;
+    const lists = { inner: nestedShots, aside: unplacedShots };
+    const read = readProject({ ...fields, ...lists, version: 8, shots: [{ ...rest, hand: ['before.exposure'], layers }] });
     if (!read.ok) throw new Error(read.reason);
     const [found] = read.project.shots;
     expect(found.overrides).toEqual(['before.exposure']);

@@ -1,5 +1,5 @@
 import type { Project } from '../document';
-import { type Layer, type Mask, maskNumberAt, type Scene, type Stand } from '../layer';
+import { type Layer, type Mask, maskNumberAt, type Scene, type SeamKeyframe } from '../layer';
 import {
   type Affine,
   applied,
@@ -45,10 +45,10 @@ export function maskPoints(scene: Scene, mask: Mask, frame: Frames): Point[] {
   }));
 }
 
-/** The seam that stands at a film frame, in per cent of the reference take's picture. */
-export function standAt(scene: Scene, stands: readonly Stand[], frame: Frames): Stand {
+/** The seam that keyframes at a film frame, in per cent of the reference take's picture. */
+export function seamKeyframeAt(scene: Scene, keyframes: readonly SeamKeyframe[], frame: Frames): SeamKeyframe {
   const at = frameToSeconds(frame - scene.first, scene.rate) + 1e-6;
-  return stands.findLast((s) => s.from <= at) ?? stands[0];
+  return keyframes.findLast((s) => s.from <= at) ?? keyframes[0];
 }
 
 /** The corners of a closed mask on the frame, pixels, before it rides. */
@@ -77,7 +77,7 @@ function coverageOf(ground: MaskGround, mask: Mask, at: Frames): Coverage {
     const { source, overscan } = ground;
     const onFrame = inverted(fillFrame(frame, source, overscan, null));
     const push = maskNumberAt(scene, mask, 'shift', at);
-    const points = standAt(scene, mask.stands, at).points.map(({ x, y, soft: room }) => ({
+    const points = seamKeyframeAt(scene, mask.keyframes, at).points.map(({ x, y, soft: room }) => ({
       ...applied(onFrame, { x: ((x + push) / 100) * source.width, y: (y / 100) * source.height }),
       ...(room !== undefined && { soft: (room / 100) * height }),
     }));
@@ -88,26 +88,26 @@ function coverageOf(ground: MaskGround, mask: Mask, at: Frames): Coverage {
     const base = fillFrame(frame, ground.source, ground.overscan, null);
     const [sx, sy] = [size.width / ground.source.width, size.height / ground.source.height];
     const toMatte = composeAffine({ a: sx, b: 0, c: 0, d: 0, e: sy, f: 0 }, base);
-    return { kind: 'matte', matteId: mask.matteId, map: mask.rides ? composeAffine(toMatte, inverted(move)) : toMatte };
+    return { kind: 'matte', matteId: mask.matteId, map: mask.attachedToLayer ? composeAffine(toMatte, inverted(move)) : toMatte };
   }
-  if (mask.kind === 'figure') {
-    const picture = ground.matteSize(mask.figureId) ?? ground.source;
+  if (mask.kind === 'silhouette') {
+    const picture = ground.matteSize(mask.silhouetteId) ?? ground.source;
     const base = fillFrame(frame, picture, ground.overscan, null);
     return {
-      kind: 'figure',
-      figureId: mask.figureId,
+      kind: 'silhouette',
+      silhouetteId: mask.silhouetteId,
       time: ground.second(mask.layerId),
-      map: mask.rides ? composeAffine(base, inverted(move)) : base,
+      map: mask.attachedToLayer ? composeAffine(base, inverted(move)) : base,
       across: picture.width,
       grow: soft('grow'),
       feather: soft('outside'),
     };
   }
   const points = corners(ground, mask, at);
-  const grown = mask.rides ? Math.hypot(move.a, move.d) : 1;
+  const grown = mask.attachedToLayer ? Math.hypot(move.a, move.d) : 1;
   return {
     kind: 'shape',
-    points: mask.rides ? points.map((p) => applied(move, p)) : points,
+    points: mask.attachedToLayer ? points.map((p) => applied(move, p)) : points,
     inside: soft('inside') * grown,
     outside: soft('outside') * grown,
   };

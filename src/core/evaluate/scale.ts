@@ -37,15 +37,20 @@ function scaledLayer(layer: LayerDescription, sx: number, sy: number, factor: nu
     effects: scaledEffects(layer.effects, factor),
     motion: layer.motion && {
       rest: layer.motion.rest && scaledCoverage(layer.motion.rest, 1 / sx, 1 / sy),
-      stands: thinned(layer.motion.stands, factor).map(({ ride, ...sample }) => ({ ...stand(sample), ride: ride && ridden(ride, sx, sy) })),
+      samples: thinned(layer.motion.samples, factor).map(({ ride, ...sample }) => ({
+        ...stand(sample),
+        ride: ride && ridden(ride, sx, sy),
+      })),
     },
   };
 }
 
-/** As many of the stands of an exposure as a smaller picture needs, three at least. */
-function thinned<S>(stands: readonly S[], factor: number): readonly S[] {
-  const count = Math.max(3, Math.ceil(stands.length * factor));
-  return count >= stands.length ? stands : Array.from({ length: count }, (_, k) => stands[Math.floor(((k + 0.5) * stands.length) / count)]);
+/** As many of the samples of an exposure as a smaller picture needs, three at least. */
+function thinned<S>(samples: readonly S[], factor: number): readonly S[] {
+  const count = Math.max(3, Math.ceil(samples.length * factor));
+  return count >= samples.length
+    ? samples
+    : Array.from({ length: count }, (_, k) => samples[Math.floor(((k + 0.5) * samples.length) / count)]);
 }
 
 /** A map from the frame to the frame, both drawn smaller. */
@@ -76,7 +81,7 @@ function scaledCoverage(coverage: Coverage, fx: number, fy: number): Coverage {
       };
     case 'matte':
       return { ...coverage, map: scaledMap(coverage.map, 1 / fx, 1 / fy) };
-    case 'figure':
+    case 'silhouette':
       return { ...coverage, map: scaledMap(coverage.map, 1 / fx, 1 / fy), grow: coverage.grow * fx, feather: coverage.feather * fx };
     case 'many':
       return { ...coverage, parts: coverage.parts.map((part) => ({ ...part, coverage: scaledCoverage(part.coverage, fx, fy) })) };

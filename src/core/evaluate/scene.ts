@@ -19,8 +19,8 @@ export function shotFrames(project: Project, shot: Shot): [Frames, Frames] {
 
 /** The layer that shows an inner shot, and the shot it is in; of several the first. Null for a shot on the score. */
 export function holderOf(project: Project, shotId: string): { shot: Shot; layer: Layer } | null {
-  if (!project.inner.some((s) => s.id === shotId)) return null;
-  for (const shot of [...project.shots, ...project.inner]) {
+  if (!project.nestedShots.some((s) => s.id === shotId)) return null;
+  for (const shot of [...project.shots, ...project.nestedShots]) {
     const layer = shot.layers.find((l) => l.source.kind === 'shot' && l.source.shotId === shotId);
     if (layer) return { shot, layer };
   }

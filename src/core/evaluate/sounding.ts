@@ -32,7 +32,7 @@ function within(project: Project, shot: Shot, scene: Scene, depth: number): Soun
   return shot.layers.flatMap((layer) => {
     const { source } = layer;
     if (source.kind !== 'shot') return soundOf(project, scene, layer);
-    const inner = project.inner.find((s) => s.id === source.shotId);
+    const inner = project.nestedShots.find((s) => s.id === source.shotId);
     if (!inner || depth >= DEEPEST || !layer.on) return [];
     const there = sceneWithin(project, scene, layer, inner);
     return within(project, inner, { ...there, end: Math.min(scene.end, there.end) }, depth + 1);

@@ -1,6 +1,5 @@
 export { beatListCsv, chaptersVtt, mapOfList } from './beat-list';
 export { fromCell } from './csv';
-export { figureFile, readFigureFile } from './figure-file';
 export { wholeFragments } from './fragments';
 export type { MapRead } from './map-read';
 export { mapOfMidi, midiOfMap } from './midi-map';
@@ -26,4 +25,5 @@ export {
   takesReportSchema,
 } from './reports';
 export { shotListCsv } from './shot-list';
+export { readSilhouetteFile, silhouetteFile } from './silhouette-file';
 export { LOG_COLUMNS, takeLogCsv } from './take-log';

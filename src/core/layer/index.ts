@@ -1,6 +1,6 @@
 export type { NumberKind } from '../motion';
 export { idSchema as id } from '../sources';
-export { figureMask, keyAt, matteMask, pinAt, plainEffect, plainLayer, plainMask, seamMask, still } from './make';
+export { keyAt, matteMask, plainEffect, plainLayer, plainMask, remapKeyAt, seamMask, silhouetteMask, still } from './make';
 export { LAYER_NUMBERS, type LayerNumber } from './numbers';
 export {
   effectNumbers,
@@ -16,17 +16,17 @@ export {
 } from './scene';
 export {
   anchorSchema,
-  BETWEENS,
   beatSchema,
   type Effect,
+  FRAME_INTERPOLATIONS,
   FURTHEST_BEAT,
   finite,
   type Key,
   type Layer,
   layerSchema,
   type Mask,
-  type Pin,
   type Place,
+  type SeamKeyframe,
   SOUNDS,
-  type Stand,
+  type TimeRemapKey,
 } from './schema';

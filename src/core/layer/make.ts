@@ -1,6 +1,6 @@
 import { effectKind } from '../effects';
 import type { Easing } from '../motion';
-import type { Effect, Key, Layer, Mask, Pin, Stand } from './schema';
+import type { Effect, Key, Layer, Mask, SeamKeyframe, TimeRemapKey } from './schema';
 
 /** A number that is not keyed: one key on the shot's first beat. */
 export const still = (value: number): Key[] => [{ beat: 0, offset: 0, value, easing: 'linear' }];
@@ -8,8 +8,14 @@ export const still = (value: number): Key[] => [{ beat: 0, offset: 0, value, eas
 /** A key some frames from a beat of the shot. */
 export const keyAt = (beat: number, offset: number, value: number, easing: Easing = 'linear'): Key => ({ beat, offset, value, easing });
 
-/** A pin some frames from a beat of the shot. */
-export const pinAt = (beat: number, offset: number, source: number | null, speed = 1, way: Pin['way'] = 'even'): Pin => ({
+/** A remap key some frames from a beat of the shot. */
+export const remapKeyAt = (
+  beat: number,
+  offset: number,
+  source: number | null,
+  speed = 1,
+  way: TimeRemapKey['way'] = 'even',
+): TimeRemapKey => ({
   beat,
   offset,
   source,
@@ -18,7 +24,14 @@ export const pinAt = (beat: number, offset: number, source: number | null, speed
 });
 
 /** A layer as it is before anything is said of it. */
-export function plainLayer(id: string, name: string, tape: number, source: Layer['source'], pins: Pin[], more: Partial<Layer> = {}): Layer {
+export function plainLayer(
+  id: string,
+  name: string,
+  tape: number,
+  source: Layer['source'],
+  timeRemap: TimeRemapKey[],
+  more: Partial<Layer> = {},
+): Layer {
   return {
     id,
     madeBy: 'user',
@@ -28,9 +41,9 @@ export function plainLayer(id: string, name: string, tape: number, source: Layer
     source,
     from: null,
     to: null,
-    pins,
+    timeRemap,
     limits: null,
-    between: 'repeat',
+    frameInterpolation: 'repeat',
     sound: 'none',
     numbers: {},
     effects: [],
@@ -49,33 +62,33 @@ export function plainEffect(id: string, kind: string, numbers: Effect['numbers']
 }
 
 /** What every mask is before anything is said of it. */
-const PLAIN = { madeBy: 'user', on: true, invert: false, combine: 'add', rides: false } as const;
+const PLAIN = { madeBy: 'user', on: true, invert: false, combine: 'add', attachedToLayer: false } as const;
 
-type Drawn = Exclude<Mask['kind'], 'seam' | 'matte' | 'figure'>;
+type Drawn = Exclude<Mask['kind'], 'seam' | 'matte' | 'silhouette'>;
 /** A drawn mask as it is before anything is said of it. */
 export function plainMask(id: string, kind: Drawn, numbers: Mask['numbers'], more: Partial<Omit<Mask, 'kind'>> = {}): Mask {
   return { kind, id, ...PLAIN, numbers, ...more };
 }
 
 /** A measured seam as a mask; `feather` in per cent of the frame's height at its widest. */
-export const seamMask = (stands: Stand[], feather: number): Mask => ({
+export const seamMask = (keyframes: SeamKeyframe[], feather: number): Mask => ({
   kind: 'seam',
   id: 'seam',
   ...PLAIN,
   numbers: { outside: still(feather) },
-  stands,
+  keyframes,
 });
 
 /** A kept cut-out as a mask that moves with its picture. */
-export const matteMask = (matteId: string): Mask => ({ kind: 'matte', id: 'matte', ...PLAIN, rides: true, numbers: {}, matteId });
+export const matteMask = (matteId: string): Mask => ({ kind: 'matte', id: 'matte', ...PLAIN, attachedToLayer: true, numbers: {}, matteId });
 
 /** Somebody's outline over time as a mask, `layerId` the layer whose seconds it follows; numbers in per cent of the frame's height. */
-export function figureMask(
+export function silhouetteMask(
   id: string,
-  figureId: string,
+  silhouetteId: string,
   layerId: string | null,
   numbers: Mask['numbers'],
   more: Partial<Omit<Mask, 'kind'>> = {},
 ): Mask {
-  return { kind: 'figure', id, ...PLAIN, numbers, figureId, layerId, ...more };
+  return { kind: 'silhouette', id, ...PLAIN, numbers, silhouetteId, layerId, ...more };
 }

@@ -38,7 +38,7 @@ const MASK_HAS: Record<string, readonly (keyof typeof MASK_NUMBERS)[]> = {
   outline: ['inside', 'outside'],
   seam: ['shift', 'outside'],
   matte: [],
-  figure: ['grow', 'outside'],
+  silhouette: ['grow', 'outside'],
 };
 
 /** Names of the numbers a mask of this kind has, without its points. */

@@ -3,7 +3,7 @@ import { type Keyframe, NO_LIMITS, type NumberKind, speedTrackMap, type TimeMap,
 import { type BeatMap, type FrameRate, frameToSeconds, resolveAnchor } from '../time';
 import type { Beats, Frames } from '../units';
 import { LAYER_NUMBERS, type LayerNumber, maskNumber } from './numbers';
-import type { Effect, Key, Layer, Mask, Pin, Place } from './schema';
+import type { Effect, Key, Layer, Mask, Place, TimeRemapKey } from './schema';
 
 /** A shot where it lies in the film: the beat its places count from, its first frame and the one after its last. */
 export interface Scene {
@@ -82,23 +82,23 @@ export function maskNumberAt(scene: Scene, mask: Mask, name: string, frame: Fram
   return numberAt(scene, mask.numbers[name], maskNumber(mask.kind, name)?.otherwise ?? 0, frame);
 }
 
-const times = new WeakMap<Pin[], Kept<{ limits: Layer['limits']; speed: Key[] | undefined; time: TimeMap }>>();
+const times = new WeakMap<TimeRemapKey[], Kept<{ limits: Layer['limits']; speed: Key[] | undefined; time: TimeMap }>>();
 /** How a layer's source runs: output second of the film to second of the source. */
-export function layerTime(scene: Scene, { pins, limits, numbers: { speed } }: Layer): TimeMap {
-  const known = kept(times, pins, scene, () => ({ limits, speed, time: makeTime(scene, pins, limits, speed) }));
+export function layerTime(scene: Scene, { timeRemap, limits, numbers: { speed } }: Layer): TimeMap {
+  const known = kept(times, timeRemap, scene, () => ({ limits, speed, time: makeTime(scene, timeRemap, limits, speed) }));
   if (known.limits === limits && known.speed === speed) return known.time;
-  Object.assign(known, { limits, speed, time: makeTime(scene, pins, limits, speed) });
+  Object.assign(known, { limits, speed, time: makeTime(scene, timeRemap, limits, speed) });
   return known.time;
 }
 
-function makeTime(scene: Scene, pins: Pin[], limits: Layer['limits'], speed: Key[] | undefined): TimeMap {
+function makeTime(scene: Scene, timeRemap: TimeRemapKey[], limits: Layer['limits'], speed: Key[] | undefined): TimeMap {
   const { rate } = scene;
   if (speed) {
-    const pin = pins.find((p) => p.source !== null) ?? pins[0];
+    const pin = timeRemap.find((p) => p.source !== null) ?? timeRemap[0];
     return speedTrackMap(trackOf(scene, speed), frameToSeconds(1, rate), placeFrame(scene, pin), pin.source ?? 0);
   }
   return timeMap(
-    pins.map((pin) => ({ ...pin, at: frameToSeconds(placeFrame(scene, pin), rate) })),
+    timeRemap.map((pin) => ({ ...pin, at: frameToSeconds(placeFrame(scene, pin), rate) })),
     limits ? { fastest: limits.fastest, acceleration: limits.acceleration ?? Number.POSITIVE_INFINITY } : NO_LIMITS,
   );
 }

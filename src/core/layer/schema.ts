@@ -32,7 +32,10 @@ const pointSchema = z.object({
   soft: z.optional(finite.check(z.gte(0), z.lte(100))),
 });
 /** Where a measured seam runs from a second of the shot on: from top to bottom, in per cent of the reference take's picture. */
-const standSchema = z.object({ from: finite.check(z.nonnegative()), points: z.array(pointSchema).check(z.minLength(2), z.maxLength(400)) });
+const seamKeyframeSchema = z.object({
+  from: finite.check(z.nonnegative()),
+  points: z.array(pointSchema).check(z.minLength(2), z.maxLength(400)),
+});
 
 /** Whether the shot's move made it, and makes it anew, or it was added by hand. */
 const madeBy = z.enum(['move', 'user']);
@@ -44,7 +47,7 @@ const mask = {
   invert: z.boolean(),
   combine: z.enum(COMBINES),
   /** True where the mask lies on the layer's picture and moves with it; else it stands in the frame. */
-  rides: z.boolean(),
+  attachedToLayer: z.boolean(),
   numbers: z.record(z.string().check(z.maxLength(12)), keysSchema),
 };
 const drawn = <Kind extends string>(kind: Kind) => z.object({ kind: z.literal(kind), ...mask });
@@ -55,10 +58,10 @@ const maskSchema = z
     drawn('rectangle'),
     drawn('polygon'),
     drawn('outline'),
-    z.object({ kind: z.literal('seam'), ...mask, stands: z.array(standSchema).check(z.minLength(1), z.maxLength(500)) }),
+    z.object({ kind: z.literal('seam'), ...mask, keyframes: z.array(seamKeyframeSchema).check(z.minLength(1), z.maxLength(500)) }),
     z.object({ kind: z.literal('matte'), ...mask, matteId: id }),
     /** Where somebody is in a take, frame by frame; at the second shown by the layer named, by the mask's own layer with none. */
-    z.object({ kind: z.literal('figure'), ...mask, figureId: id, layerId: z.nullable(id) }),
+    z.object({ kind: z.literal('silhouette'), ...mask, silhouetteId: id, layerId: z.nullable(id) }),
   ])
   .check(
     z.refine((m) => Object.keys(m.numbers).every((name) => maskNumber(m.kind, name) !== null), 'a mask has numbers of its own kind only'),
@@ -74,8 +77,8 @@ const effectSchema = z
     ),
   );
 
-/** A second of the take pinned to a place of the shot; null where the pins around it decide. */
-const pinSchema = z.object({
+/** A second of the take pinned to a place of the shot; null where the remap keys around it decide. */
+const timeRemapKeySchema = z.object({
   beat: beatSchema,
   offset: offsetSchema,
   source: z.nullable(finite),
@@ -84,7 +87,7 @@ const pinSchema = z.object({
 });
 
 /** What is shown between two frames of the take: the one before again, both blended, or both moved towards each other along what moves. */
-export const BETWEENS = ['repeat', 'blend', 'flow'] as const;
+export const FRAME_INTERPOLATIONS = ['repeat', 'blend', 'flow'] as const;
 /** What is heard of the take: nothing, its sound as recorded from the layer's start on, or its sound run as the picture runs. */
 export const SOUNDS = ['none', 'kept', 'stretched'] as const;
 
@@ -99,10 +102,10 @@ export const layerSchema = z.object({
   /** When it is there; null from the shot's start, to its end. */
   from: z.nullable(anchorSchema),
   to: z.nullable(anchorSchema),
-  pins: z.array(pinSchema).check(z.minLength(1), z.maxLength(500)),
-  /** What smooth runs between pins may not exceed: speed as a share of as filmed, and change of speed a second (null for no limit). */
+  timeRemap: z.array(timeRemapKeySchema).check(z.minLength(1), z.maxLength(500)),
+  /** What smooth runs between remap keys may not exceed: speed as a share of as filmed, and change of speed a second (null for no limit). */
   limits: z.nullable(z.object({ fastest: finite.check(z.positive()), acceleration: z.nullable(finite.check(z.positive())) })),
-  between: z.enum(BETWEENS),
+  frameInterpolation: z.enum(FRAME_INTERPOLATIONS),
   sound: z.enum(SOUNDS),
   numbers: z.partialRecord(z.enum(LAYER_NUMBER_NAMES), keysSchema),
   /** What is done to its picture, one after another. */
@@ -119,6 +122,6 @@ export type Effect = z.infer<typeof effectSchema>;
 export type Place = z.infer<typeof anchorSchema>;
 export type Key = z.infer<typeof keySchema>;
 export type Mask = z.infer<typeof maskSchema>;
-export type Pin = z.infer<typeof pinSchema>;
+export type TimeRemapKey = z.infer<typeof timeRemapKeySchema>;
 export type Layer = z.infer<typeof layerSchema>;
-export type Stand = z.infer<typeof standSchema>;
+export type SeamKeyframe = z.infer<typeof seamKeyframeSchema>;

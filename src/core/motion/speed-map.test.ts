@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { accelerationOf, NO_LIMITS, type Pose, solveSpeed, sourceInSpan, speedInSpan } from './speed-map';
 import { speedTrackMap } from './speed-track';
-import { type TimePin, timeMap } from './time-map';
+import { type TimeRemapPoint, timeMap } from './time-map';
 
 const FRAME = 1 / 25;
 const at = (map: ReturnType<typeof solveSpeed>, t: number) => {
@@ -125,10 +125,15 @@ describe('the speed solver', () => {
 });
 
 describe('a take pinned to the film', () => {
-  const pin = (t: number, source: number | null, speed = 1, way: TimePin['way'] = 'even'): TimePin => ({ at: t, source, speed, way });
+  const point = (t: number, source: number | null, speed = 1, way: TimeRemapPoint['way'] = 'even'): TimeRemapPoint => ({
+    at: t,
+    source,
+    speed,
+    way,
+  });
 
   it('runs at each stretch’s own speed, backwards from its first second too; checked by summing thousandths', () => {
-    const map = timeMap([pin(-0.5, null), pin(0, 3, 2), pin(1.2, null)]);
+    const map = timeMap([point(-0.5, null), point(0, 3, 2), point(1.2, null)]);
     const speed = (t: number) => (t >= 0 && t < 1.2 ? 2 : 1);
     for (const end of [-0.9, 0.3, 1.2, 2.5]) {
       let sum = 0;
@@ -141,16 +146,16 @@ describe('a take pinned to the film', () => {
   });
 
   it('freezes and runs on from the frozen frame', () => {
-    const map = timeMap([pin(0, null), pin(2, 5, 0, 'freeze'), pin(3, null)]);
+    const map = timeMap([point(0, null), point(2, 5, 0, 'freeze'), point(3, null)]);
     expect(map.sourceAt(1)).toBe(4);
     expect([2, 2.5, 2.999].map((t) => map.sourceAt(t))).toEqual([5, 5, 5]);
     expect(map.sourceAt(3.25)).toBeCloseTo(5.25, 12);
     expect(map.speedAt(2.5)).toBe(0);
   });
 
-  it('of two pins at one second the later stands, and a smooth run that would go back runs evenly', () => {
-    expect(timeMap([pin(0, 1), pin(0, 9)]).sourceAt(0)).toBe(9);
-    const back = timeMap([pin(0, 5, 1, 'smooth'), pin(2, 3, 1, 'smooth')]);
+  it('of two points at one second the later stands, and a smooth run that would go back runs evenly', () => {
+    expect(timeMap([point(0, 1), point(0, 9)]).sourceAt(0)).toBe(9);
+    const back = timeMap([point(0, 5, 1, 'smooth'), point(2, 3, 1, 'smooth')]);
     expect(back.sourceAt(1)).toBe(4);
   });
 });

@@ -3,7 +3,7 @@ import { applyFix, checkProject } from '../check';
 import { type Project, readProject, type Shot } from '../document';
 import { moveProblems, regenerate, withTakes } from '../edit';
 import { describeFrame, sceneOf, soundings } from '../evaluate';
-import { figureMask, type Layer, layerNumber, pinAt, placeFrame } from '../layer';
+import { type Layer, layerNumber, placeFrame, remapKeyAt, silhouetteMask } from '../layer';
 import type { Coverage, Mattes } from '../picture';
 import { coveragePlane } from '../picture/coverage-plane';
 import { restsAt, STAGED_FALL, stagedMove, stagedProject } from '../staged';
@@ -69,7 +69,7 @@ describe('whoever is followed', () => {
 
   it('is let go of with its take, and kept when the take stays', () => {
     expect(withTakes(shot, () => 't3').move).toMatchObject({ takeId: 't3', track: null });
-    const own = { ...layerOf(shot, 'take'), masks: [figureMask('mask-1', 'outline', null, {})] };
+    const own = { ...layerOf(shot, 'take'), masks: [silhouetteMask('mask-1', 'outline', null, {})] };
     expect(withTakes({ ...shot, layers: [own] }, () => 't3').layers[0].masks[0].on).toBe(false);
     expect(withTakes(shot, (takeId) => takeId).move).toMatchObject({ takeId: 't1', track: course });
   });
@@ -146,9 +146,9 @@ describe('panels that swap and follow', () => {
 
 describe('a reveal whose edge gives way to somebody', () => {
   const plain = stagedMove(base, 'reveal', 16, ['t1', 't2'], { fall: [STAGED_FALL, STAGED_FALL] });
-  const figures = [
-    { takeId: 't1', figureId: 'outline' },
-    { takeId: 't2', figureId: 'outline' },
+  const silhouettes = [
+    { takeId: 't1', silhouetteId: 'outline' },
+    { takeId: 't2', silhouetteId: 'outline' },
   ];
   /** Everybody stands in the middle fifth of the picture, from top to bottom. */
   const grid = { width: 320, height: 180, times: [0], frames: [new Uint8Array(7200)] };
@@ -160,35 +160,35 @@ describe('a reveal whose edge gives way to somebody', () => {
     expect(moveProblems(base, asked).map((p) => p.text)).toEqual([
       expect.stringContaining('Where somebody is in “m2.mp4” is not known yet'),
     ]);
-    const after = layerOf(changed(asked, { figures }), 'after');
+    const after = layerOf(changed(asked, { silhouettes }), 'after');
     expect(after.masks.map((m) => [m.kind, m.combine])).toEqual([
       ['line', 'add'],
-      ['figure', 'add'],
+      ['silhouette', 'add'],
       ['line', 'intersect'],
     ]);
-    const before = layerOf(changed(plain, { duck: 'before' as const, figures }), 'after');
+    const before = layerOf(changed(plain, { duck: 'before' as const, silhouettes }), 'after');
     expect(before.masks.map((m) => [m.kind, m.combine])).toEqual([
       ['line', 'add'],
-      ['figure', 'subtract'],
+      ['silhouette', 'subtract'],
       ['line', 'add'],
     ]);
   });
 
   it('follows the second the layer of that take shows', () => {
-    const shot = changed(plain, { duck: 'before' as const, figures });
+    const shot = changed(plain, { duck: 'before' as const, silhouettes });
     const scene = sceneOf(base, shot);
     const picture = describeFrame(withShot(shot), placeFrame(scene, (shot.move as MoveOf<'reveal'>).start) + 5);
     const { coverage } = picture.layers[1];
     const part = coverage?.kind === 'many' ? coverage.parts[1].coverage : null;
     const below = picture.layers[0].source;
-    if (part?.kind !== 'figure' || below.kind !== 'take') throw new Error('no figure');
+    if (part?.kind !== 'silhouette' || below.kind !== 'take') throw new Error('no figure');
     expect(part.time).toBe(below.time);
   });
 
   it('begins and ends as without: nothing of the second take before, all of it after', () => {
     for (const by of ['line', 'ring', 'rectangle'] as const)
       for (const duck of ['before', 'after'] as const) {
-        const shot = changed(plain, { by, duck, figures });
+        const shot = changed(plain, { by, duck, silhouettes });
         const move = shot.move as MoveOf<'reveal'>;
         const scene = sceneOf(base, shot);
         const shown = (frame: number) => {
@@ -202,8 +202,8 @@ describe('a reveal whose edge gives way to somebody', () => {
   });
 
   it('spreads from somebody’s outline, or opens to what is drawn with the first take staying around it', () => {
-    const spread = layerOf(changed(plain, { by: 'figure' as const, outOf: 'after' as const, figures }), 'after');
-    expect(spread.masks[0]).toMatchObject({ kind: 'figure', figureId: 'outline', layerId: 'after' });
+    const spread = layerOf(changed(plain, { by: 'silhouette' as const, outOf: 'after' as const, silhouettes }), 'after');
+    expect(spread.masks[0]).toMatchObject({ kind: 'silhouette', silhouetteId: 'outline', layerId: 'after' });
     const drawn = changed(plain, { by: 'drawn' as const });
     expect(layerOf(drawn, 'before').to).toBeNull();
     expect(layerOf(drawn, 'after').masks[0].kind).toBe('outline');
@@ -231,11 +231,11 @@ describe('a take’s sound in a shot', () => {
       ...layerOf(ramp, 'take'),
       id: 'shot',
       source: { kind: 'shot', shotId: 'in' },
-      pins: [pinAt(2, 0, 0)],
+      timeRemap: [remapKeyAt(2, 0, 0)],
       from: { beat: 2, offset: 0 },
     };
     const outer: Shot = { ...ramp, id: 'out', move: null, layers: [layer] };
-    const [heard] = soundings({ ...base, shots: [outer], inner: [inner] });
+    const [heard] = soundings({ ...base, shots: [outer], nestedShots: [inner] });
     expect(heard.from).toBeCloseTo(placeFrame(sceneOf(base, outer), { beat: 2, offset: 0 }) / 25, 9);
   });
 });

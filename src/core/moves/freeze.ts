@@ -8,9 +8,9 @@ import {
   type Layer,
   type Mask,
   matteMask,
-  pinAt,
   placeFrame,
   plainMask,
+  remapKeyAt,
   type Scene,
   still,
 } from '../layer';
@@ -99,7 +99,7 @@ function partMasks(part: Freeze['parts'][number]): Mask[] {
       inside: still(0),
       outside: still(0),
     },
-    { rides: true, combine: 'intersect' },
+    { attachedToLayer: true, combine: 'intersect' },
   );
   return [matte, band];
 }
@@ -110,9 +110,13 @@ function partMasks(part: Freeze['parts'][number]): Mask[] {
  */
 function layersOf({ scene, take, picture }: MoveContext, move: Freeze): Layer[] {
   const { use, at, until, parts, every, flight, trail } = move;
-  const frozen = [pinAt(at.beat, at.offset, use.sync, 0, 'freeze')];
-  const runs = [pinAt(0, 0, null, 1), pinAt(at.beat, at.offset, use.sync, 1)];
-  const stops = [pinAt(0, 0, null, 1), pinAt(at.beat, at.offset, use.sync, 0, 'freeze'), pinAt(until.beat, until.offset, null, 1)];
+  const frozen = [remapKeyAt(at.beat, at.offset, use.sync, 0, 'freeze')];
+  const runs = [remapKeyAt(0, 0, null, 1), remapKeyAt(at.beat, at.offset, use.sync, 1)];
+  const stops = [
+    remapKeyAt(0, 0, null, 1),
+    remapKeyAt(at.beat, at.offset, use.sync, 0, 'freeze'),
+    remapKeyAt(until.beat, until.offset, null, 1),
+  ];
   const base = take('base', 'The take', use.takeId, move.under === 'running' ? runs : stops, {});
   const copies = trail.every > 0 ? trailLayers(scene, take, move) : [];
   const landing = (i: number) => at.beat + every * (i + 1);
@@ -133,7 +137,7 @@ function layersOf({ scene, take, picture }: MoveContext, move: Freeze): Layer[] 
   });
   const empty =
     move.under === 'plate' && move.plate
-      ? [picture('plate', 'Clean plate', move.plate, [pinAt(at.beat, at.offset, 0)], { from: at, to: until })]
+      ? [picture('plate', 'Clean plate', move.plate, [remapKeyAt(at.beat, at.offset, 0)], { from: at, to: until })]
       : [];
   const ground = [base, ...empty];
   if (move.shake === 0 || parts.length === 0) return [...ground, ...copies, ...flying];
@@ -158,8 +162,8 @@ function trailLayers(scene: Scene, take: MoveContext['take'], { use, at, trail, 
   const { every, count, opacity } = trail;
   return Array.from({ length: count }, (_, k) => {
     const offset = at.offset + k * every;
-    const pins = [pinAt(at.beat, offset, use.sync + (k * every) / fps(scene.rate), 0, 'freeze')];
-    return take(`trail${k + 1}`, `Trail ${k + 1}`, use.takeId, pins, {
+    const timeRemap = [remapKeyAt(at.beat, offset, use.sync + (k * every) / fps(scene.rate), 0, 'freeze')];
+    return take(`trail${k + 1}`, `Trail ${k + 1}`, use.takeId, timeRemap, {
       from: { beat: at.beat, offset },
       to: until,
       blend: 'lighten',

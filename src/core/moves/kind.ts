@@ -29,9 +29,9 @@ export interface MoveContext {
   frame: { width: number; height: number };
   footage(takeId: string): TakeFootage;
   /** Makes a layer of the move that shows a take, on the take's own tape. */
-  take(id: string, name: string, takeId: string, pins: Layer['pins'], more: Partial<Layer>): Layer;
+  take(id: string, name: string, takeId: string, timeRemap: Layer['timeRemap'], more: Partial<Layer>): Layer;
   /** Makes a layer of the move that shows a kept picture. */
-  picture(id: string, name: string, mediaId: string, pins: Layer['pins'], more: Partial<Layer>): Layer;
+  picture(id: string, name: string, mediaId: string, timeRemap: Layer['timeRemap'], more: Partial<Layer>): Layer;
   onFrame(takeId: string): OnFrame;
 }
 
@@ -81,14 +81,14 @@ export interface MoveKind<M extends { kind: string }, Needs extends FactId = Fac
   readonly planned?: { recipe: string; slots: readonly string[] };
   /** Sensible inputs from the beats, the takes and what was measured in them. */
   propose(context: ProposeContext, facts: Pick<Facts, Needs>): Proposal<M>;
-  /** Its layers, bottom first: ordinary keys, pins and masks. */
+  /** Its layers, bottom first: ordinary keys, remap keys and masks. */
   layers(context: MoveContext, move: M): Layer[];
   problems(context: MoveContext, move: M): Problem<M>[];
   readonly anchors: readonly Anchors<M>[];
   /** The move with each of its takes chosen anew, by the take it is and the second of it that is pinned. */
   withTakes(move: M, choose: (takeId: string, second: Seconds) => string): M;
   /** Outlines of the performer over time that it needs: the takes that have none yet, and the move with some that were found. */
-  readonly outlines?: { missing(move: M): string[]; add(move: M, found: readonly { takeId: string; figureId: string }[]): M };
+  readonly outlines?: { missing(move: M): string[]; add(move: M, found: readonly { takeId: string; silhouetteId: string }[]): M };
   /** The frame on which it is best looked at. */
   poster(context: MoveContext, move: M): Frames;
   /** What is typed or chosen of it; the form and what is kept as a preset are made from these. */

@@ -163,8 +163,8 @@ describe('whip', () => {
     expect(travel(cut)).toBeGreaterThan(3 * travel(cut + 5));
     const { motion } = describeFrame(whole, cut).layers[0];
     if (!motion) throw new Error('no smear');
-    const { stands } = motion;
-    const spread = Math.abs(stands[stands.length - 1].map.c - stands[0].map.c) * (stands.length / (stands.length - 1));
+    const { samples } = motion;
+    const spread = Math.abs(samples[samples.length - 1].map.c - samples[0].map.c) * (samples.length / (samples.length - 1));
     const half =
       (Math.abs(layerNumber(scene, layerOf(shot, 'into'), 'x', cut + 0.25) - layerNumber(scene, layerOf(shot, 'into'), 'x', cut - 0.25)) /
         100) *
@@ -173,7 +173,7 @@ describe('whip', () => {
   });
 
   it('has as many frames whatever the speed of its takes', () => {
-    const slowed = { ...shot, layers: shot.layers.map((l) => ({ ...l, pins: l.pins.map((p) => ({ ...p, speed: 0.4 })) })) };
+    const slowed = { ...shot, layers: shot.layers.map((l) => ({ ...l, timeRemap: l.timeRemap.map((p) => ({ ...p, speed: 0.4 })) })) };
     for (const f of [cut - 5, cut + 3])
       expect(describeFrame(withShots(base, [slowed]), f).layers[0].map).toEqual(describeFrame(whole, f).layers[0].map);
   });

@@ -1,5 +1,17 @@
 import * as z from 'zod/mini';
-import { anchorSchema, BETWEENS, finite, id, keyAt, type Layer, type Place, pinAt, placeFrame, SOUNDS, trackOf } from '../layer';
+import {
+  anchorSchema,
+  FRAME_INTERPOLATIONS,
+  finite,
+  id,
+  keyAt,
+  type Layer,
+  type Place,
+  placeFrame,
+  remapKeyAt,
+  SOUNDS,
+  trackOf,
+} from '../layer';
 import { solveSpeed, valueAt } from '../motion';
 import { fps, frameToSeconds } from '../time';
 import type { Seconds } from '../units';
@@ -19,7 +31,7 @@ const rampSchema = z.object({
   hard: z.boolean(),
   fastest: finite.check(z.gte(0.1), z.lte(64)),
   acceleration: z.nullable(finite.check(z.positive())),
-  between: z.enum(BETWEENS),
+  frameInterpolation: z.enum(FRAME_INTERPOLATIONS),
   sound: z.enum(SOUNDS),
   /** Whoever is held in the middle of the frame; null where the picture stays put. */
   track: z.nullable(courseSchema),
@@ -37,12 +49,12 @@ type Pose = Ramp['poses'][number];
  */
 function layersOf({ scene, take, onFrame }: MoveContext, move: Ramp): Layer[] {
   const poses = move.poses.toSorted((a, b) => a.beat - b.beat || a.offset - b.offset);
-  const pins = poses.map((p) => pinAt(p.beat, p.offset, p.source, p.speed, move.hard ? 'even' : 'smooth'));
+  const timeRemap = poses.map((p) => remapKeyAt(p.beat, p.offset, p.source, p.speed, move.hard ? 'even' : 'smooth'));
   const least = move.track ? move.hold : 100;
   const zoomed = poses.map((p, i) => keyAt(p.beat, p.offset, (least * (i % 2 ? 100 + move.zoom : 100)) / 100, 'ease in and out'));
-  const layer = take('take', 'The take', move.takeId, pins, {
+  const layer = take('take', 'The take', move.takeId, timeRemap, {
     limits: { fastest: move.fastest, acceleration: move.acceleration },
-    between: move.between,
+    frameInterpolation: move.frameInterpolation,
     sound: move.sound,
     numbers: move.zoom > 0 || least > 100 ? { scale: zoomed } : {},
   });
@@ -157,7 +169,7 @@ function propose({ map, beat, takes: [{ takeId, footage }] }: ProposeContext, { 
       hard: false,
       fastest: 4,
       acceleration: null,
-      between: 'blend',
+      frameInterpolation: 'blend',
       zoom: 8,
       sound: 'none',
       track: null,
@@ -203,7 +215,7 @@ const FIELDS: readonly Field<Ramp>[] = [
   {
     is: 'choice',
     label: 'Between its frames',
-    of: 'between',
+    of: 'frameInterpolation',
     said: 'Fill in between frames',
     options: [
       ['repeat', 'the frame before again'],

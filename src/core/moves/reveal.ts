@@ -1,7 +1,6 @@
 import * as z from 'zod/mini';
 import {
   anchorSchema,
-  figureMask,
   finite,
   id,
   type Key,
@@ -9,9 +8,10 @@ import {
   type Layer,
   type Mask,
   type Place,
-  pinAt,
   placeFrame,
   plainMask,
+  remapKeyAt,
+  silhouetteMask,
   still,
 } from '../layer';
 import { frameToSeconds } from '../time';
@@ -31,7 +31,7 @@ import {
 import { followLine, meanPath, plainLine } from './reveal-line';
 import { beatsBack, beatsIn, lasts, middleOf, onBeat } from './spans';
 
-const REVEALS = ['line', 'ring', 'rectangle', 'figure', 'drawn'] as const;
+const REVEALS = ['line', 'ring', 'rectangle', 'silhouette', 'drawn'] as const;
 const revealSchema = z.object({
   kind: z.literal('reveal'),
   /** What uncovers the second take: a line that passes, a ring or rectangle that grows, somebody's outline that spreads, or what is drawn. */
@@ -42,7 +42,7 @@ const revealSchema = z.object({
   duck: z.enum(['nobody', 'before', 'after']),
   reach: percentSchema,
   /** Files that keep where somebody is in a take, frame by frame. */
-  figures: z.array(z.object({ takeId: id, figureId: id })).check(z.maxLength(8)),
+  silhouettes: z.array(z.object({ takeId: id, silhouetteId: id })).check(z.maxLength(8)),
   /** 0 level, moving down; 90 upright, moving right. */
   angle: finite.check(z.gte(-180), z.lte(180)),
   start: anchorSchema,
@@ -81,8 +81,8 @@ const LOZENGE = [
   [20, 50],
 ] as const;
 
-const figureOf = ({ figures, ...move }: Reveal, which: 'before' | 'after'): string | null =>
-  figures.find((f) => f.takeId === move[which].takeId)?.figureId ?? null;
+const silhouetteOf = ({ silhouettes, ...move }: Reveal, which: 'before' | 'after'): string | null =>
+  silhouettes.find((f) => f.takeId === move[which].takeId)?.silhouetteId ?? null;
 
 /** The mask of what uncovers, pushed on by some per cent of the frame. */
 function edgeMask(id: string, move: Reveal, at: Key[], push: number, more: Partial<Omit<Mask, 'kind'>> = {}): Mask | null {
@@ -115,10 +115,10 @@ function edgeMask(id: string, move: Reveal, at: Key[], push: number, more: Parti
       const points = LOZENGE.flatMap(([x, y], i) => [[`x${i}`, grows(50, x)] as const, [`y${i}`, grows(50, y)] as const]);
       return plainMask(id, 'outline', { ...Object.fromEntries(points), inside: half, outside: half }, more);
     }
-    case 'figure': {
-      const figureId = figureOf(move, move.outOf);
+    case 'silhouette': {
+      const silhouetteId = silhouetteOf(move, move.outOf);
       const numbers = { grow: grows(ALL_SHRUNK, ALL_GROWN), outside: still(Math.max(1, feather / 2)) };
-      return figureId ? figureMask(id, figureId, move.outOf, numbers, more) : null;
+      return silhouetteId ? silhouetteMask(id, silhouetteId, move.outOf, numbers, more) : null;
     }
   }
 }
@@ -128,22 +128,22 @@ function edgeMasks(move: Reveal, at: Key[]): Mask[] {
   const edge = edgeMask(move.by, move, at, 0);
   if (!edge) return [];
   const { duck, reach, by } = move;
-  const figureId = duck === 'nobody' ? null : figureOf(move, duck);
-  if (!figureId || by === 'figure' || by === 'drawn') return [edge];
+  const silhouetteId = duck === 'nobody' ? null : silhouetteOf(move, duck);
+  if (!silhouetteId || by === 'silhouette' || by === 'drawn') return [edge];
   const ducked = { grow: still(DUCKED.grow), outside: still(DUCKED.soft) };
   // Who comes after is seen whole a little ahead of the edge; who was there before stays whole a little behind it.
   const [yields, limit] = duck === 'after' ? (['add', 'intersect'] as const) : (['subtract', 'add'] as const);
   const far = edgeMask('limit', move, at, duck === 'after' ? reach : -reach, { combine: limit });
-  return [edge, figureMask('duck', figureId, duck, ducked, { combine: yields }), ...(far ? [far] : [])];
+  return [edge, silhouetteMask('duck', silhouetteId, duck, ducked, { combine: yields }), ...(far ? [far] : [])];
 }
 
 /** Two takes, the second uncovered by a line that follows what falls, by a shape or an outline that grows, or by what is drawn. */
 function layersOf({ scene, take }: MoveContext, move: Reveal): Layer[] {
   const { start, end, before, after, feather, fallSpeed, path } = move;
-  const pins = (sync: number) => [
-    pinAt(0, 0, null, 1),
-    pinAt(start.beat, start.offset, sync, fallSpeed),
-    pinAt(end.beat, end.offset, null, 1),
+  const timeRemap = (sync: number) => [
+    remapKeyAt(0, 0, null, 1),
+    remapKeyAt(start.beat, start.offset, sync, fallSpeed),
+    remapKeyAt(end.beat, end.offset, null, 1),
   ];
   const length = Math.max(2, placeFrame(scene, end) - placeFrame(scene, start));
   const keys = path
@@ -154,15 +154,15 @@ function layersOf({ scene, take }: MoveContext, move: Reveal): Layer[] {
     return keyAt(place.beat, place.offset, k.value, k.easing);
   });
   return [
-    take('before', 'Seen first', before.takeId, pins(before.sync), { to: move.by === 'drawn' ? null : end }),
-    take('after', 'Seen after', after.takeId, pins(after.sync), { from: start, masks: edgeMasks(move, at) }),
+    take('before', 'Seen first', before.takeId, timeRemap(before.sync), { to: move.by === 'drawn' ? null : end }),
+    take('after', 'Seen after', after.takeId, timeRemap(after.sync), { from: start, masks: edgeMasks(move, at) }),
   ];
 }
 
 /** The takes in which the performer has to be found for it. */
 function outlinesMissing(move: Reveal): string[] {
-  const sides = [...(move.by === 'figure' ? [move.outOf] : []), ...(move.duck === 'nobody' ? [] : [move.duck])];
-  const takes = sides.map((side) => move[side].takeId).filter((takeId) => !move.figures.some((f) => f.takeId === takeId));
+  const sides = [...(move.by === 'silhouette' ? [move.outOf] : []), ...(move.duck === 'nobody' ? [] : [move.duck])];
+  const takes = sides.map((side) => move[side].takeId).filter((takeId) => !move.silhouettes.some((f) => f.takeId === takeId));
   return [...new Set(takes)];
 }
 
@@ -217,7 +217,7 @@ function propose(context: ProposeContext, { fall }: Pick<Facts, 'fall'>): Propos
       outOf: 'before',
       duck: 'nobody',
       reach: 15,
-      figures: [],
+      silhouettes: [],
     },
     said:
       falls.length < 2
@@ -240,7 +240,7 @@ function follow(move: Reveal, { fall }: Pick<Facts, 'fall'>): { change: Partial<
   };
 }
 
-const hasEdge = ({ by }: Reveal) => by !== 'figure' && by !== 'drawn';
+const hasEdge = ({ by }: Reveal) => by !== 'silhouette' && by !== 'drawn';
 
 const FIELDS: readonly Field<Reveal>[] = [
   placeField('start', 'Reveal begins', 'Move the reveal'),
@@ -264,7 +264,7 @@ const FIELDS: readonly Field<Reveal>[] = [
       ['line', 'a line that passes'],
       ['ring', 'a ring that grows'],
       ['rectangle', 'a rectangle that grows'],
-      ['figure', 'the performer’s outline, spreading'],
+      ['silhouette', 'the performer’s outline, spreading'],
       ['drawn', 'what is drawn on the picture'],
     ],
   },
@@ -273,7 +273,7 @@ const FIELDS: readonly Field<Reveal>[] = [
     label: 'Whose outline',
     of: 'outOf',
     said: 'Spread another outline',
-    when: ({ by }) => by === 'figure',
+    when: ({ by }) => by === 'silhouette',
     options: [
       ['before', 'of the first take'],
       ['after', 'of the second take'],
@@ -337,7 +337,7 @@ export const reveal: MoveKind<Reveal, 'fall'> = {
   problems: problemsOf,
   anchors: [anchorAt('start', 'reveal start'), anchorAt('end', 'reveal end')],
   withTakes: (move, choose) => ({ ...move, before: chosen(move.before, choose), after: chosen(move.after, choose) }),
-  outlines: { missing: outlinesMissing, add: (move, found) => ({ ...move, figures: [...move.figures, ...found] }) },
+  outlines: { missing: outlinesMissing, add: (move, found) => ({ ...move, silhouettes: [...move.silhouettes, ...found] }) },
   poster: ({ scene }, { start, end }) => Math.round((placeFrame(scene, start) + placeFrame(scene, end)) / 2),
   fields: FIELDS,
 };

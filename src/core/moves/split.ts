@@ -1,5 +1,17 @@
 import * as z from 'zod/mini';
-import { anchorSchema, finite, type Key, keyAt, type Layer, type Place, pinAt, placeFrame, plainMask, type Scene, still } from '../layer';
+import {
+  anchorSchema,
+  finite,
+  type Key,
+  keyAt,
+  type Layer,
+  type Place,
+  placeFrame,
+  plainMask,
+  remapKeyAt,
+  type Scene,
+  still,
+} from '../layer';
 import { fps } from '../time';
 import type { Frames } from '../units';
 import { type Course, type Field, listField, placeField } from './fields';
@@ -165,7 +177,7 @@ function layersOf({ scene, frame, take, onFrame }: MoveContext, move: Split): La
       y: placed(0, (b) => middle(b.top, b.bottom) - 50 + use.y),
       scale: placed(100, (b) => (Math.max(b.right - b.left, b.bottom - b.top) * use.zoom) / 100),
     };
-    const layer = take(`panel${i + 1}`, `Panel ${i + 1}`, use.takeId, [pinAt(open.beat, open.offset, use.sync - i * move.delay)], {
+    const layer = take(`panel${i + 1}`, `Panel ${i + 1}`, use.takeId, [remapKeyAt(open.beat, open.offset, use.sync - i * move.delay)], {
       from: { beat: open.beat + i * stagger, offset: open.offset },
       to: { beat: close.beat + i * stagger, offset: close.offset },
       masks: [plainMask('panel', 'polygon', { ...points, inside: still(feather / 2), outside: still(feather / 2) })],

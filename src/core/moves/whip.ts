@@ -1,5 +1,5 @@
 import * as z from 'zod/mini';
-import { anchorSchema, finite, keyAt, type Layer, type LayerNumber, pinAt, placeFrame } from '../layer';
+import { anchorSchema, finite, keyAt, type Layer, type LayerNumber, placeFrame, remapKeyAt } from '../layer';
 import { fps } from '../time';
 import { optionsOf, placeField, secondField } from './fields';
 import { anchorAt, chosen, type MoveContext, type MoveKind, type Problem, type Proposal, type ProposeContext, takeUseSchema } from './kind';
@@ -47,12 +47,12 @@ function layersOf({ take }: MoveContext, move: Whip): Layer[] {
   const earlier = come - (STEEPEST * (rest - come)) / half;
   const lens = { edge: 'mirror' as const, shutter };
   return [
-    take('out', 'Whip out of', out.takeId, [pinAt(cut.beat, cut.offset, out.sync)], {
+    take('out', 'Whip out of', out.takeId, [remapKeyAt(cut.beat, cut.offset, out.sync)], {
       ...lens,
       to: cut,
       numbers: { [number]: [at(-half, rest, 'strong in'), at(0, gone)] },
     }),
-    take('into', 'Whip into', into.takeId, [pinAt(cut.beat, cut.offset, into.sync)], {
+    take('into', 'Whip into', into.takeId, [remapKeyAt(cut.beat, cut.offset, into.sync)], {
       ...lens,
       from: cut,
       numbers: { [number]: [at(-1, number === 'scale' ? Math.max(1, earlier) : earlier), at(0, come, 'strong out'), at(half, rest)] },

@@ -25,7 +25,7 @@ export interface ComposeLayer {
   edge?: Edge | undefined;
   /** What is done to its picture as it lies on the frame, one after another; what they are given they may keep but not change. */
   effects?: readonly ((planes: Planes) => Planes)[] | undefined;
-  /** The layer through the exposure, in two stands or more, instead of `map` and `coverage`: it is averaged over them. */
+  /** The layer through the exposure, in two samples or more, instead of `map` and `coverage`: it is averaged over them. */
   motion?: Motion | null | undefined;
 }
 
@@ -35,7 +35,7 @@ interface ReadyLayer extends Omit<ComposeLayer, 'coverage' | 'motion'> {
 }
 
 function ready({ motion, coverage, ...layer }: ComposeLayer, { width, height }: Planes, mattes: Mattes): ReadyLayer {
-  if (!motion || motion.stands.length < 2) return { ...layer, coverage: coverage && byRows(coverage, width, height, mattes) };
+  if (!motion || motion.samples.length < 2) return { ...layer, coverage: coverage && byRows(coverage, width, height, mattes) };
   const { planes, cover } = blurred(layer.planes, motion, width, height, layer.edge ?? 'clear', mattes);
   return { ...layer, planes, map: STAY, edge: 'clear', coverage: cover && rowsOf(cover, width, height) };
 }

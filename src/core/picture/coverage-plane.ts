@@ -2,9 +2,9 @@ import type { Pixels } from '../units';
 import type { Affine } from './affine';
 import { type Box, boundsOf } from './box';
 import { type LineCoverage, lineCoverageRow, type PathCoverage, pathCoverageRow } from './coverage';
-import { type FigureCoverage, figurePlane, type MovingFigure } from './figure';
 import { coveredColumns } from './resample';
 import { type Point, shapePlane } from './shape';
+import { type FigureCoverage, figurePlane, type MovingSilhouette } from './silhouette';
 
 /** A closed shape on the frame, its corners in pixels; how far its edge is soft to the inside and to the outside, pixels. */
 export interface ShapeCoverage {
@@ -50,7 +50,7 @@ export interface Raster {
 }
 
 /** Cut-outs and figures over time, by the files that keep them. */
-export type Mattes = ReadonlyMap<string, Raster | MovingFigure>;
+export type Mattes = ReadonlyMap<string, Raster | MovingSilhouette>;
 
 const figures = new WeakMap<Uint8Array, Box | null>();
 
@@ -95,8 +95,8 @@ export function coveragePlane(coverage: Coverage, width: Pixels, height: Pixels,
       return shapePlane(coverage.points, coverage.inside, coverage.outside, width, height);
     case 'matte':
       return mattePlane(coverage, width, height, mattes);
-    case 'figure': {
-      const figure = mattes.get(coverage.figureId);
+    case 'silhouette': {
+      const figure = mattes.get(coverage.silhouetteId);
       return figure && 'times' in figure ? figurePlane(coverage, figure, width, height) : new Uint16Array(width * height);
     }
     case 'many':
@@ -153,7 +153,7 @@ function serialOf(matte: object | undefined): number {
 function serialsIn(coverage: Coverage, mattes: Mattes): number[] {
   if (coverage.kind === 'many') return coverage.parts.flatMap((part) => serialsIn(part.coverage, mattes));
   if (coverage.kind === 'matte') return [serialOf(mattes.get(coverage.matteId))];
-  return coverage.kind === 'figure' ? [serialOf(mattes.get(coverage.figureId))] : [];
+  return coverage.kind === 'silhouette' ? [serialOf(mattes.get(coverage.silhouetteId))] : [];
 }
 
 /** What a coverage lets through, row by row, worked out once for as long as it is among the last asked for. */

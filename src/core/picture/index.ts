@@ -16,7 +16,6 @@ export {
 export { type ComposeLayer, compose, recoloured, wholeLayer } from './compose';
 export { lineExtent, lineNormal, pathX } from './coverage';
 export { COMBINES, type Coverage, type Mattes, type Raster } from './coverage-plane';
-export type { MovingFigure } from './figure';
 export { gaussianBlur } from './gaussian-blur';
 export { type Flow, inBetween } from './in-between';
 export { type Motion, type MotionSample, samplesFor, travelOf } from './motion-blur';
@@ -26,6 +25,7 @@ export { planesFromRaw, rawForm, rawLayout, rgbaFromRaw } from './raw';
 export { fills } from './resample';
 export type { Edge } from './sample';
 export { ellipsePoints, outlinePoints, type Point, rectanglePoints } from './shape';
+export type { MovingSilhouette } from './silhouette';
 export { stretched } from './stretch';
 export { boxPlane, fromRgba, reducedPlanes, rotateToDisplay } from './upright';
 export { type ColourTable, throughTable, type WideColour, wideTable } from './wide-colour';

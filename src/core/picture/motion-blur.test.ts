@@ -51,7 +51,7 @@ const layer = (planes: Planes, motion: MotionSample[]) => ({
   opacity: 1,
   blend: 'normal' as const,
   edge: 'mirror' as const,
-  motion: { rest: null, stands: motion.map((stand) => ({ ...stand, ride: null })) },
+  motion: { rest: null, samples: motion.map((stand) => ({ ...stand, ride: null })) },
 });
 
 /** The mean of 64 layings by the cubic filter, in floating point. */
@@ -149,7 +149,7 @@ describe('motion blur', () => {
     const at = (x: number) => out.y[80 * W + x];
     expect(at(90)).toBe(60);
     expect(at(130)).toBeGreaterThan(233);
-    // Half of the exposure has passed where the trailing edge stands at its middle.
+    // Half of the exposure has passed where the trailing edge samples at its middle.
     expect(Math.abs(at(110) - (60 + 235) / 2)).toBeLessThan(9);
     expect(at(170)).toBe(60);
   });

@@ -6,7 +6,7 @@ import { blackPlanes, type Planes } from './planes';
 import { addNearest, type Edge, reducedFor, samplePlanes } from './sample';
 import { Weighted } from './weighted';
 
-/** Where a layer stands at one instant of the exposure, and what of it is seen then; null for all. */
+/** Where a layer samples at one instant of the exposure, and what of it is seen then; null for all. */
 export interface MotionSample {
   map: Affine;
   coverage: Coverage | null;
@@ -18,14 +18,14 @@ export interface MotionSample {
  */
 export interface Motion {
   rest: Coverage | null;
-  stands: readonly (MotionSample & { ride: Affine | null })[];
+  samples: readonly (MotionSample & { ride: Affine | null })[];
 }
 
 /** Pixels of travel between two samples at most, until `MOST_SAMPLES` are reached. */
 const SPACING: Pixels = 3;
 const MOST_SAMPLES = 48;
 
-/** The way, in output pixels, that the corner which moves furthest covers between two stands of a layer. */
+/** The way, in output pixels, that the corner which moves furthest covers between two samples of a layer. */
 export function travelOf(from: Affine, to: Affine, width: Pixels, height: Pixels): Pixels {
   const scale = Math.min(Math.hypot(from.a, from.d), Math.hypot(to.a, to.d)) || 1;
   return (
@@ -51,22 +51,22 @@ export interface Blurred {
 }
 
 /**
- * Motion blur by what causes it: the layer is laid at each of the stands of the exposure and the layings are averaged, each weighted by
+ * Motion blur by what causes it: the layer is laid at each of the samples of the exposure and the layings are averaged, each weighted by
  * its own coverage. Stands are taken at equal times (common practice: a shutter that opens and closes at once).
  */
 export function blurred(source: Planes, motion: Motion, width: Pixels, height: Pixels, edge: Edge, mattes: Mattes): Blurred {
-  const whole = edge === 'mirror' && motion.rest === null && motion.stands.every((s) => s.coverage === null);
-  return whole ? blurredWhole(source, motion.stands, width, height) : blurredCut(source, motion, width, height, edge, mattes);
+  const whole = edge === 'mirror' && motion.rest === null && motion.samples.every((s) => s.coverage === null);
+  return whole ? blurredWhole(source, motion.samples, width, height) : blurredCut(source, motion, width, height, edge, mattes);
 }
 
 const planeNames = ['y', 'u', 'v'] as const;
 
 /** The average of layings that all cover the whole frame. */
-function blurredWhole(source: Planes, stands: readonly MotionSample[], width: number, height: number): Blurred {
-  return byKernel(source, stands, width, height) ?? plainly(source, stands, width, height);
+function blurredWhole(source: Planes, samples: readonly MotionSample[], width: number, height: number): Blurred {
+  return byKernel(source, samples, width, height) ?? plainly(source, samples, width, height);
 }
 
-/** A picture as large as it is seen, where all stands only shift it; whole pixels are then shifted, which is quick. As it was where they do more. */
+/** A picture as large as it is seen, where all samples only shift it; whole pixels are then shifted, which is quick. As it was where they do more. */
 function asSeen(source: Planes, maps: readonly Affine[]): { source: Planes; maps: readonly Affine[] } {
   const [{ a, e }] = maps;
   const shifts = maps.every((m) => m.b === 0 && m.d === 0 && Math.abs(m.a - a) < 1e-9 && Math.abs(m.e - e) < 1e-9);
@@ -78,11 +78,11 @@ function asSeen(source: Planes, maps: readonly Affine[]): { source: Planes; maps
 }
 
 /** The compiled sums, where no stand makes the picture so small that it must be averaged first. */
-function byKernel(given: Planes, stands: readonly MotionSample[], width: number, height: number): Blurred | null {
-  if (stands.some(({ map }) => reducedFor(given, map).planes !== given)) return null;
+function byKernel(given: Planes, samples: readonly MotionSample[], width: number, height: number): Blurred | null {
+  if (samples.some(({ map }) => reducedFor(given, map).planes !== given)) return null;
   const { source, maps } = asSeen(
     given,
-    stands.map((s) => s.map),
+    samples.map((s) => s.map),
   );
   const halves = maps.map(chromaMap);
   const y = meanByKernel(source.y, source.width, source.height, maps, width, height);
@@ -91,16 +91,16 @@ function byKernel(given: Planes, stands: readonly MotionSample[], width: number,
 }
 
 /** The definition of the sums; the compiled ones must agree with it. */
-function plainly(source: Planes, stands: readonly MotionSample[], width: number, height: number): Blurred {
+function plainly(source: Planes, samples: readonly MotionSample[], width: number, height: number): Blurred {
   const out = blackPlanes(width, height);
   const sums = planeNames.map((name) => new Uint16Array(out[name].length));
-  for (const { map: given } of stands) {
+  for (const { map: given } of samples) {
     const { planes, map } = reducedFor(source, given);
     addNearest(planes.y, planes.width, planes.height, sums[0], width, height, map, 'mirror');
     for (const k of [1, 2])
       addNearest(planes[planeNames[k]], planes.width / 2, planes.height / 2, sums[k], width / 2, height / 2, chromaMap(map), 'mirror');
   }
-  const share = 1 / stands.length;
+  const share = 1 / samples.length;
   for (const [k, name] of planeNames.entries()) {
     const [sum, plane] = [sums[k], out[name]];
     for (let i = 0; i < plane.length; i++) plane[i] = sum[i] * share + 0.5;
@@ -109,11 +109,11 @@ function plainly(source: Planes, stands: readonly MotionSample[], width: number,
 }
 
 /** The average of layings that cover parts of the frame. */
-function blurredCut(source: Planes, { rest, stands }: Motion, width: number, height: number, edge: Edge, mattes: Mattes): Blurred {
+function blurredCut(source: Planes, { rest, samples }: Motion, width: number, height: number, edge: Edge, mattes: Mattes): Blurred {
   const sums = new Weighted(width, height, source);
   const all = new Uint16Array(rest ? 0 : width * height).fill(256);
   const { full: resting, box } = rest ? rowsFor(rest, width, height, mattes) : { full: null, box: null };
-  for (const { map: given, coverage, ride } of stands) {
+  for (const { map: given, coverage, ride } of samples) {
     const { planes, map } = reducedFor(source, given);
     if (resting && ride) {
       if (box) sums.lay(planes, map, resting, box, ride, edge);
@@ -128,6 +128,6 @@ function blurredCut(source: Planes, { rest, stands }: Motion, width: number, hei
       );
   }
   const cover = new Uint16Array(width * height);
-  for (let i = 0; i < cover.length; i++) cover[i] = sums.cover[i] / stands.length + 0.5;
+  for (let i = 0; i < cover.length; i++) cover[i] = sums.cover[i] / samples.length + 0.5;
   return { planes: sums.mean(), cover };
 }

@@ -26,7 +26,7 @@ export interface SourceContext {
   overscan: Percent;
   /** The second of the source that is shown, within what there is of it. */
   second: Seconds;
-  between: 'repeat' | 'blend' | 'flow';
+  frameInterpolation: 'repeat' | 'blend' | 'flow';
   take(takeId: string): TakeAt | null;
   /** The size of a kept picture; null where it is not in the project. */
   still(mediaId: string): Size | null;

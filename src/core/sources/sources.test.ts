@@ -15,7 +15,7 @@ const context = (more: Partial<SourceContext> = {}): SourceContext => ({
   frame: FRAME,
   overscan: 100,
   second: 2.01,
-  between: 'repeat',
+  frameInterpolation: 'repeat',
   take: () => ({
     mediaId: 'm',
     size: { width: 1920, height: 1080 },
@@ -76,12 +76,12 @@ describe('a take', () => {
 
   it('shows its own frame, or two with their shares where its run does not meet them', () => {
     expect(described({})?.source.next).toBeNull();
-    expect(described({ between: 'blend' })?.source.next).toEqual({ time: 2.05, share: expect.closeTo(0.25, 9), flow: false });
-    expect(described({ between: 'flow', second: 2 })?.source.next).toBeNull();
-    const both = described({ between: 'flow' })?.source;
+    expect(described({ frameInterpolation: 'blend' })?.source.next).toEqual({ time: 2.05, share: expect.closeTo(0.25, 9), flow: false });
+    expect(described({ frameInterpolation: 'flow', second: 2 })?.source.next).toBeNull();
+    const both = described({ frameInterpolation: 'flow' })?.source;
     expect(both && take.requests(both).map((r) => r.time)).toEqual([2.01, 2.05]);
     // Past the last frame there is none after it.
-    expect(described({ between: 'blend', second: 9.99 })?.source.next?.time).toBeCloseTo(9.98, 9);
+    expect(described({ frameInterpolation: 'blend', second: 9.99 })?.source.next?.time).toBeCloseTo(9.98, 9);
   });
 
   it('is brightened by the gains it was measured to lack', () => {

@@ -23,15 +23,15 @@ export const take: SourceKind<z.infer<typeof schema>, TakeDescription> = {
   name: 'Take',
   settings: [],
   endless: false,
-  describe: ({ frame, overscan, second, between, take: takeAt }, { takeId }) => {
+  describe: ({ frame, overscan, second, frameInterpolation, take: takeAt }, { takeId }) => {
     const found = takeAt(takeId);
     if (!found) return null;
     const { mediaId, size, duration, colour, move, gains } = found;
     const rate = found.fps || 25;
     const share = second * rate - Math.floor(second * rate + 1e-6);
-    // Only a run that does not meet the take's own frames needs one between them.
-    const blend = between !== 'repeat' && share > 0.05 && share < 0.95;
-    const next = { time: Math.min(second + 1 / rate, duration - 0.5 / rate), share, flow: between === 'flow' };
+    // Only a run that does not meet the take's own frames needs one frameInterpolation them.
+    const blend = frameInterpolation !== 'repeat' && share > 0.05 && share < 0.95;
+    const next = { time: Math.min(second + 1 / rate, duration - 0.5 / rate), share, flow: frameInterpolation === 'flow' };
     return {
       source: { kind: 'take', takeId, mediaId, time: second, next: blend ? next : null },
       size,

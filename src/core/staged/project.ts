@@ -30,7 +30,7 @@ export function stagedProject(bpm = 112, rate: FrameRate = { num: 25, den: 1 }):
     stagedMedia('song', 'audio'),
     stagedMedia('cut-out', 'matte'),
     stagedMedia('empty', 'still'),
-    stagedMedia('outline', 'figure'),
+    stagedMedia('outline', 'silhouette'),
   ];
   made.takes = [1, 2, 3].map((n) => ({
     id: `t${n}`,

@@ -5,7 +5,7 @@ import { newPlannedShot, RECIPES } from '@/core/plan';
 import { standardRate } from '@/core/time';
 import { syncMedia, takeIn } from '@/data/jobs';
 import { takeMeasurement } from '@/data/media';
-import { boxesOf, cutFigure, seamBetween, standsOf } from '@/data/together';
+import { boxesOf, cutFigure, seamBetween, seamKeyframesOf } from '@/data/together';
 
 const silent = () => undefined;
 
@@ -168,7 +168,7 @@ export async function seamReport(files: readonly File[]): Promise<SeamReport> {
     right: right.name,
     frames: seam.frames,
     frame_rate_hz: seam.fps,
-    stands: standsOf(seam, left.height).map(({ from, points }) => ({
+    stands: seamKeyframesOf(seam, left.height).map(({ from, points }) => ({
       from_s: from,
       points: points.map((p) => ({
         x_px: (p.x / 100) * left.width,

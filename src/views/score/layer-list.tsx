@@ -58,7 +58,11 @@ function MaskRow({ shot, layer, mask }: { shot: Shot; layer: Layer; mask: Mask }
         <Tick ticked={mask.invert} onTick={(invert) => change('Turn a mask inside out', { invert })} className="text-sm">
           Invert
         </Tick>
-        <Tick ticked={mask.rides} onTick={(rides) => change('Let a mask ride', { rides })} className="text-sm">
+        <Tick
+          ticked={mask.attachedToLayer}
+          onTick={(attachedToLayer) => change('Attach a mask to its layer', { attachedToLayer })}
+          className="text-sm"
+        >
           Moves with its picture
         </Tick>
         <Button

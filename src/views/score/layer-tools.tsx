@@ -11,8 +11,8 @@ import { SelectField } from '@/ui/value-field';
 import { useDoing } from './use-doing';
 
 const MEASURED_NAMES: Record<Measured, string> = {
-  figure: 'whoever is in it, over time',
-  'cut-out': 'whoever is in it at the playhead',
+  silhouette: 'the performer, over time',
+  'cut-out': 'the performer at the playhead',
   seam: 'the seam to the take below',
 };
 

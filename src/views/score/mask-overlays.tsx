@@ -55,7 +55,7 @@ const outline = (points: readonly Point[]) =>
 export function PointMask({ project, shot, scene, layer, mask, playhead }: OverlayProps & { mask: Mask }) {
   const [live, setLive] = useState<{ i: number; to: Point } | null>(null);
   const { frame } = project;
-  const move = mask.rides ? layerMove(scene, layer, playhead, frame) : null;
+  const move = mask.attachedToLayer ? layerMove(scene, layer, playhead, frame) : null;
   const onFrame = (f: number) =>
     maskPoints(scene, mask, f).map(({ x, y }) => {
       const p = { x: (x / 100) * frame.width, y: (y / 100) * frame.height };

@@ -20,11 +20,11 @@ export function MoveForm({ project, shot, move }: { project: Project; shot: Shot
   const find = (label: string, takes: readonly string[], how: (now: Move) => Move) =>
     start(async (tell) => {
       const media: Media[] = [];
-      const found: { takeId: string; figureId: string }[] = [];
+      const found: { takeId: string; silhouetteId: string }[] = [];
       for (const [i, takeId] of takes.entries()) {
         const outline = await keepOutline(project, takeId, (p) => tell((i + p) / takes.length));
         media.push(...outline.media);
-        found.push({ takeId, figureId: outline.figureId });
+        found.push({ takeId, silhouetteId: outline.silhouetteId });
       }
       put(label, (now) => outlines?.add(how(now), found) ?? how(now), media);
     });

@@ -32,7 +32,7 @@ export const choose = (number: NumberAt | null) => useScore.setState({ number, c
 
 /** The shot that is selected, on the score or within another, or the first. */
 export function selectedOf(project: Project, id: string | null): Shot | null {
-  return [...project.shots, ...project.inner].find((s) => s.id === id) ?? project.shots[0] ?? null;
+  return [...project.shots, ...project.nestedShots].find((s) => s.id === id) ?? project.shots[0] ?? null;
 }
 
 /** Every number of a layer that is keyed more than once, and all others it has, as places to find them. */

@@ -5,12 +5,12 @@ import { Button, Note } from '@/ui/parts';
 
 /** Shots whose place is no longer in the song: laid again, or given up. */
 export function LaidAside({ project }: { project: Project }) {
-  if (!project.aside.length) return null;
+  if (!project.unplacedShots.length) return null;
   return (
     <section aria-label="No longer in the song" className="space-y-2">
       <Note level="fix">These shots were laid where the song has changed. Nothing of them is lost.</Note>
       <ul className="space-y-2">
-        {project.aside.map((shot) => (
+        {project.unplacedShots.map((shot) => (
           <li key={shot.id} className="flex flex-wrap items-center gap-2">
             <span className="grow">{shot.name}</span>
             <Button onClick={() => layAside(shot.id)}>Lay it at the playhead</Button>

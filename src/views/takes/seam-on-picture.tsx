@@ -1,11 +1,11 @@
 'use client';
 import { type PointerEvent, useRef, useState } from 'react';
-import type { Stand } from '@/core/layer';
+import type { SeamKeyframe } from '@/core/layer';
 
 /** How far above and below a pull takes the seam along, per cent of the height. */
 const ALONG = 14;
 
-function pulled(points: Stand['points'], at: number, by: number): Stand['points'] {
+function pulled(points: SeamKeyframe['points'], at: number, by: number): SeamKeyframe['points'] {
   return points.map((p) => ({ ...p, x: p.x + by * Math.exp(-(((p.y - at) / ALONG) ** 2)) }));
 }
 
@@ -14,21 +14,21 @@ const costColour = (cost: number) => (cost < 2 ? '#7fd4a8' : cost < 5 ? '#f0c35a
 
 /** The seam over the picture, its cost along its length, and pulled with a finger or the mouse. */
 export function SeamOnPicture({
-  stand,
+  keyframe,
   cost,
   tall,
   onPull,
 }: {
-  stand: Stand;
+  keyframe: SeamKeyframe;
   /** Visible difference, evenly spaced from top to bottom; code values. */
   cost: ArrayLike<number>;
   /** The picture's height to its width. */
   tall: number;
-  onPull: (points: Stand['points']) => void;
+  onPull: (points: SeamKeyframe['points']) => void;
 }) {
   const box = useRef<HTMLDivElement>(null);
   const [grip, setGrip] = useState<{ y: number; from: number; by: number } | null>(null);
-  const points = grip ? pulled(stand.points, grip.y, grip.by) : stand.points;
+  const points = grip ? pulled(keyframe.points, grip.y, grip.by) : keyframe.points;
   const where = (e: PointerEvent) => {
     const area = box.current?.getBoundingClientRect();
     return area ? { x: ((e.clientX - area.left) / area.width) * 100, y: ((e.clientY - area.top) / area.height) * 100 } : { x: 0, y: 0 };
@@ -83,7 +83,7 @@ export function SeamOnPicture({
             }}
             onPointerMove={(e) => grip && setGrip({ ...grip, by: where(e).x - grip.from })}
             onPointerUp={() => {
-              if (grip && Math.abs(grip.by) > 0.05) onPull(pulled(stand.points, grip.y, grip.by));
+              if (grip && Math.abs(grip.by) > 0.05) onPull(pulled(keyframe.points, grip.y, grip.by));
               setGrip(null);
             }}
             onPointerCancel={() => setGrip(null)}
@@ -91,7 +91,7 @@ export function SeamOnPicture({
               const by = { ArrowLeft: -0.5, ArrowRight: 0.5 }[e.key];
               if (!by) return;
               e.preventDefault();
-              onPull(pulled(stand.points, y, by));
+              onPull(pulled(keyframe.points, y, by));
             }}
           >
             <span className="block h-5 w-5 rounded-full border-2 border-[#fffaf0] bg-ink/70" />

@@ -5,7 +5,7 @@ import { plateVerdict } from '@/core/measure';
 import { toRgba } from '@/core/picture';
 import { isPlate } from '@/data/media';
 import { download, slug } from '@/data/stored';
-import { type SetPlate, setPlate, setUpOf, whereabouts } from '@/data/together';
+import { occupancyMap, type SetPlate, setPlate, setUpOf } from '@/data/together';
 import { Button, Note, Tape, Working } from '@/ui/parts';
 import { tapeColour } from '@/ui/tape';
 import { SelectField, TickField } from '@/ui/value-field';
@@ -65,7 +65,7 @@ export function TheSet({ project }: { project: Project }) {
     setMade(made);
     for (const take of acted) {
       const where = await run(`Looking where the performer is in ${footageName(footageOf(project, take.id))}`, (tell, signal) =>
-        whereabouts(project, take, tell, signal),
+        occupancyMap(project, take, tell, signal),
       );
       if (!where) return;
       setStanding((s) => [...s.filter((q) => q.take.id !== take.id), { take, ...where }]);

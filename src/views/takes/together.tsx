@@ -3,13 +3,13 @@ import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { footageName, footageOf, type Project, type Take } from '@/core/document';
 import { beatMapOf } from '@/core/evaluate';
-import type { Stand } from '@/core/layer';
+import type { SeamKeyframe } from '@/core/layer';
 import type { Cut } from '@/core/measure';
 import { pathX } from '@/core/picture';
 import { fps } from '@/core/time';
 import { lineUpByBeat, lineUpBySound } from '@/data/line-up';
 import { isPlate } from '@/data/media';
-import { cutsBetween, laySeam, type Span, seamBetween, setUpOf, standsOf } from '@/data/together';
+import { cutsBetween, laySeam, type Span, seamBetween, seamKeyframesOf, setUpOf } from '@/data/together';
 import { Button, Note, NumberField, Working } from '@/ui/parts';
 import { Slider } from '@/ui/slider';
 import { SelectField } from '@/ui/value-field';
@@ -28,8 +28,8 @@ const WAYS: readonly (readonly [Compare, string])[] = [
   ['second', 'the second alone'],
 ];
 
-/** The stand that holds at a second of the span. */
-const standAt = (stands: Stand[], at: number) => stands.findLast((s) => s.from <= at + 1e-6) ?? stands[0];
+/** The keyframe that holds at a second of the span. */
+const keyframeAt = (keyframes: SeamKeyframe[], at: number) => keyframes.findLast((s) => s.from <= at + 1e-6) ?? keyframes[0];
 
 /** Two takes of one set-up: compared, lined up by sound, joined along a seam; and where one could cut to the other. */
 export function Together({ project }: { project: Project }) {
@@ -96,8 +96,11 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
   const seconds = Math.max(0.2, Math.min(...media.map((m, i) => m.to - from[i])));
   const [a, b] = [useAligned(project, first), useAligned(project, second)];
   const pictures = [useAlignedPicture(a.lies, from[0] + at), useAlignedPicture(b.lies, from[1] + at)] as const;
-  const stand = found && standAt(found.stands, at);
-  const edge = useMemo<Edge>(() => (row) => (how === 'seam' && stand ? pathX(stand.points, 100 * row) : wipe) / 100, [how, stand, wipe]);
+  const keyframe = found && keyframeAt(found.keyframes, at);
+  const edge = useMemo<Edge>(
+    () => (row) => (how === 'seam' && keyframe ? pathX(keyframe.points, 100 * row) : wipe) / 100,
+    [how, keyframe, wipe],
+  );
   const span: Span = { first: { take: first, from: from[0] }, second: { take: second, from: from[1] }, seconds };
   const rate = fps(project.frame.rate);
   const plan = project.plans.find((p) => p.id === first.plan);
@@ -146,25 +149,25 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
   const seek = async () => {
     const result = await run('Finding the seam', (tell, signal) => seamBetween(project, span, tell, signal));
     if (!result) return;
-    setFound({ ...result, stands: standsOf(result.seam, media[0].height) });
+    setFound({ ...result, keyframes: seamKeyframesOf(result.seam, media[0].height) });
     setHow('seam');
   };
   const layOnScore = async () => {
     if (!found) return;
     const beat = Math.max(0, (bar - 1) * map.beatsPerBar);
-    const id = await run('Laying both on the score', () => laySeam(project, span, found.stands, beat));
+    const id = await run('Laying both on the score', () => laySeam(project, span, found.keyframes, beat));
     if (id) router.push('/score');
   };
   return (
     <div className="grid gap-4 lg:grid-cols-[1fr_20rem]">
       <div className="min-w-0 space-y-3">
         <ComparePicture first={pictures[0]} second={pictures[1]} how={how} edge={edge} zoom={zoom} onZoom={setZoom}>
-          {found && stand && how === 'seam' && (
+          {found && keyframe && how === 'seam' && (
             <SeamOnPicture
-              stand={stand}
+              keyframe={keyframe}
               cost={found.seam.cost}
               tall={media[0].height / media[0].width}
-              onPull={(points) => setFound({ ...found, stands: found.stands.map((s) => (s === stand ? { ...s, points } : s)) })}
+              onPull={(points) => setFound({ ...found, keyframes: found.keyframes.map((s) => (s === keyframe ? { ...s, points } : s)) })}
             />
           )}
         </ComparePicture>

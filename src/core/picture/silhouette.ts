@@ -2,7 +2,7 @@ import type { Pixels, Seconds } from '../units';
 import { type Affine, applied } from './affine';
 
 /** Where somebody is on every frame of a take: one bit a pixel of a coarse grid, row after row, the lowest bit of a byte first. */
-export interface MovingFigure {
+export interface MovingSilhouette {
   /** Size of the grid. */
   width: number;
   height: number;
@@ -16,8 +16,8 @@ export interface MovingFigure {
  * which is `across` pixels wide; `grow` pushes its outline outward, `feather` is the full width of its soft edge, in frame pixels.
  */
 export interface FigureCoverage {
-  kind: 'figure';
-  figureId: string;
+  kind: 'silhouette';
+  silhouetteId: string;
   time: Seconds;
   map: Affine;
   across: Pixels;
@@ -98,7 +98,7 @@ function eased(depth: Float32Array, width: number, height: number): Float32Array
 }
 
 /** The frame of a figure shown at a second of its take: the last begun by then, the first before them all. */
-export function figureFrame({ times }: MovingFigure, time: Seconds): number {
+export function figureFrame({ times }: MovingSilhouette, time: Seconds): number {
   let [low, high] = [0, times.length - 1];
   while (low < high) {
     const middle = (low + high + 1) >> 1;
@@ -112,7 +112,7 @@ export function figureFrame({ times }: MovingFigure, time: Seconds): number {
 const recent = new Map<Uint8Array, Float32Array>();
 const KEPT = 6;
 
-function depthAt(figure: MovingFigure, time: Seconds): Float32Array {
+function depthAt(figure: MovingSilhouette, time: Seconds): Float32Array {
   const bits = figure.frames[figureFrame(figure, time)];
   const known = recent.get(bits);
   if (known) return known;
@@ -124,7 +124,7 @@ function depthAt(figure: MovingFigure, time: Seconds): Float32Array {
 }
 
 /** Coverage of every pixel of the frame by a moving figure, 0..256. */
-export function figurePlane(coverage: FigureCoverage, figure: MovingFigure, width: Pixels, height: Pixels): Uint16Array {
+export function figurePlane(coverage: FigureCoverage, figure: MovingSilhouette, width: Pixels, height: Pixels): Uint16Array {
   const out = new Uint16Array(width * height);
   const { map, across, time, grow, feather } = coverage;
   const depth = depthAt(figure, time);

@@ -1,10 +1,10 @@
-import type { MovingFigure } from '../picture';
+import type { MovingSilhouette } from '../picture';
 
 /**
  * Where somebody is in a take, frame by frame, as a sequence of PBM pictures (Netpbm's P4, which allows many in one file): black where they
  * are. A comment in each header says the second at which its frame is shown. Kept compressed by gzip.
  */
-export function figureFile({ width, height, times, frames }: MovingFigure): Uint8Array<ArrayBuffer> {
+export function silhouetteFile({ width, height, times, frames }: MovingSilhouette): Uint8Array<ArrayBuffer> {
   const across = (width + 7) >> 3;
   const heads = times.map((t) => new TextEncoder().encode(`P4\n# ${t.toFixed(6)} s\n${width} ${height}\n`));
   const out = new Uint8Array(heads.reduce((sum, h) => sum + h.length, 0) + frames.length * across * height);
@@ -26,7 +26,7 @@ export function figureFile({ width, height, times, frames }: MovingFigure): Uint
 const HEAD = /^P4\n# (-?[\d.]+) s\n(\d{1,5}) (\d{1,5})\n/;
 
 /** Reads what `figureFile` writes. Throws a sentence when it is something else. */
-export function readFigureFile(bytes: Uint8Array): MovingFigure {
+export function readSilhouetteFile(bytes: Uint8Array): MovingSilhouette {
   const times: number[] = [];
   const frames: Uint8Array[] = [];
   let [width, height, at] = [0, 0, 0];

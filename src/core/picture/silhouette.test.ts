@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { STAY } from './affine';
 import { coveragePlane } from './coverage-plane';
-import { depthOf, figureFrame, type MovingFigure } from './figure';
+import { depthOf, figureFrame, type MovingSilhouette } from './silhouette';
 
 const [W, H] = [48, 27];
 
@@ -12,10 +12,15 @@ function disc(x: number, y: number, radius: number): Uint8Array {
   return bits;
 }
 
-const figure: MovingFigure = { width: W, height: H, times: [0, 0.5, 1], frames: [disc(10, 13, 6), disc(24, 13, 6), new Uint8Array(162)] };
+const figure: MovingSilhouette = {
+  width: W,
+  height: H,
+  times: [0, 0.5, 1],
+  frames: [disc(10, 13, 6), disc(24, 13, 6), new Uint8Array(162)],
+};
 const mattes = new Map([['who', figure]]);
 const cover = (time: number, grow = 0, feather = 4) =>
-  coveragePlane({ kind: 'figure', figureId: 'who', time, map: STAY, across: 4 * W, grow, feather }, 4 * W, 4 * H, mattes);
+  coveragePlane({ kind: 'silhouette', silhouetteId: 'who', time, map: STAY, across: 4 * W, grow, feather }, 4 * W, 4 * H, mattes);
 /** Frame pixels covered, in the mean over the plane. */
 const area = (plane: Uint16Array) => plane.reduce((sum, v) => sum + v / 256, 0);
 
@@ -69,7 +74,9 @@ describe('a figure over time as a mask', () => {
 
   it('is nothing where its file is not there', () => {
     expect(
-      area(coveragePlane({ kind: 'figure', figureId: 'other', time: 0, map: STAY, across: W, grow: 0, feather: 1 }, W, H - 1, mattes)),
+      area(
+        coveragePlane({ kind: 'silhouette', silhouetteId: 'other', time: 0, map: STAY, across: W, grow: 0, feather: 1 }, W, H - 1, mattes),
+      ),
     ).toBe(0);
   });
 });

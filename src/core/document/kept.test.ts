@@ -1,0 +1,44 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { regenerate } from '../edit';
+import { describeFrame, filmFrames } from '../evaluate';
+import { readProject } from './read';
+import { PROJECT_VERSION } from './schema';
+
+/** A document as that version wrote it: a shot of each move, the reveals by each of their shapes. */
+const kept = (version: number): unknown => JSON.parse(readFileSync(`${import.meta.dirname}/kept/version-${version}.json`, 'utf8'));
+
+function opened(version: number) {
+  const read = readProject(kept(version));
+  if (!read.ok) throw new Error(read.reason);
+  return read.project;
+}
+
+describe.each([8, 9])('a document that version %i wrote', (version) => {
+  it('opens as one of today, with every shot it had', () => {
+    const project = opened(version);
+    expect(project.version).toBe(PROJECT_VERSION);
+    expect(project.shots.map((s) => s.move && `${s.move.kind}${'by' in s.move ? ` ${s.move.by}` : ''}`)).toEqual([
+      'reveal line',
+      'whip',
+      'freeze',
+      'ramp',
+      'split',
+      'reveal ring',
+      'reveal rectangle',
+      'reveal drawn',
+      'reveal silhouette',
+    ]);
+  });
+
+  it('shows on every frame what its moves make today', () => {
+    const project = opened(version);
+    for (const shot of project.shots) {
+      const alone = { ...project, shots: [shot] };
+      const again = { ...project, shots: [regenerate(project, shot)] };
+      const [first, end] = filmFrames(alone);
+      expect(end - first).toBeGreaterThan(20);
+      for (let frame = first; frame < end; frame++) expect(describeFrame(again, frame)).toEqual(describeFrame(alone, frame));
+    }
+  });
+});
