@@ -1,11 +1,11 @@
 import { footageOf, type Project, type Take } from '@/core/document';
 import { type PairFit, type Reach, rankPairs } from '@/core/measure';
 import { fps } from '@/core/time';
-import type { SeamResult } from '@/media/together';
-import type { TogetherApi } from '@/workers/together.worker';
+import type { SeamResult } from '@/media/set-up';
+import type { SetUpApi } from '@/workers/set-up.worker';
 import { Cancelled, inWorker, type Progress } from './jobs';
 import { takeMeasurement } from './media';
-import { aligned, occupancyTrack, referenceFor, setPlate, togetherWorker } from './together';
+import { aligned, occupancyTrack, referenceFor, setPlate, setUpWorker } from './set-up';
 
 /** A take and the second of its file at which it touches its partner. */
 export interface Contact {
@@ -31,7 +31,7 @@ export async function furthestIn(
   signal?: AbortSignal,
 ): Promise<number | null> {
   const occupancy = await occupancyTrack(project, take, onProgress, signal);
-  return inWorker<TogetherApi, number | null>(togetherWorker(), signal, (api) => api.furthest(occupancy, side));
+  return inWorker<SetUpApi, number | null>(setUpWorker(), signal, (api) => api.furthest(occupancy, side));
 }
 
 /**
@@ -51,7 +51,7 @@ export async function rankContacts(
     const other = reference.id === take.id ? null : footageOf(project, reference.id);
     const { against } = await takeMeasurement(footageOf(project, take.id), other, () => undefined, signal);
     const occupancy = await occupancyTrack(project, take, () => undefined, signal);
-    return inWorker<TogetherApi, Reach | null>(togetherWorker(), signal, (api) =>
+    return inWorker<SetUpApi, Reach | null>(setUpWorker(), signal, (api) =>
       api.reach(occupancy, take.id, at, side, against?.light?.exposure ?? 0),
     );
   };
@@ -91,8 +91,8 @@ async function seamStep(project: Project, contacts: [Contact, Contact], signal?:
   }
   const [a, b] = sides;
   const plate = await setPlate(project, contacts[0].take, () => undefined, signal);
-  const found = await inWorker<TogetherApi, SeamResult>(
-    togetherWorker(),
+  const found = await inWorker<SetUpApi, SeamResult>(
+    setUpWorker(),
     signal,
     (api, tell) =>
       api.seekSeam(

@@ -2,10 +2,10 @@ import { footageOf, type Media, type Project } from '@/core/document';
 import type { SomeFacts } from '@/core/edit';
 import { layerSecond, sceneOf, shotAt } from '@/core/evaluate';
 import type { FactId } from '@/core/moves';
+import { takeCourse } from './cut-takes';
 import type { Progress } from './jobs';
 import { keepCutOut, keepPlate } from './kept';
 import { takeFall } from './media';
-import { takeCourse } from './parts';
 import { useProject } from './store';
 
 /** What a move is made of. */

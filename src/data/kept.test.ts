@@ -6,7 +6,7 @@ import { type Layer, plainLayer, remapKeyAt } from '@/core/layer';
 import { stagedProject } from '@/core/staged';
 
 // What a plate is made from, and the making, are tested where they are; here only what is kept of it.
-vi.mock('./together', () => ({
+vi.mock('./set-up', () => ({
   plateKey: (project: Project) => `plates of ${project.takes.length} takes`,
   setPlate: async (project: Project) => ({ planes: { width: 1280, height: 720, takes: project.takes.length } }),
 }));

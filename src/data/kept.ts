@@ -6,8 +6,8 @@ import { contentId } from '@/media/content';
 import { hasMedia, storeMedia } from '@/media/files';
 import { mattePng, stillPng } from '@/media/pictures';
 import type { Progress } from './jobs';
+import { boxesOf, cutFigure, occupancyKey, occupancyTrack, plateKey, setPlate } from './set-up';
 import { edit } from './store';
-import { boxesOf, cutFigure, occupancyKey, occupancyTrack, plateKey, setPlate } from './together';
 
 function takeIn(project: Project, takeId: string): Take {
   const take = project.takes.find((t) => t.id === takeId);

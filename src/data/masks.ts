@@ -6,9 +6,9 @@ import { type Source, sourceKind } from '@/core/sources';
 import { frameToSeconds } from '@/core/time';
 import type { Progress } from './jobs';
 import { keepCutOut, keepOutline, keepPlate } from './kept';
+import { seamBetween, seamKeyframesOf, widestSoft } from './set-up';
 import { changeShot } from './shots';
 import { useProject } from './store';
-import { seamBetween, seamKeyframesOf, widestSoft } from './together';
 
 /** Masks that are measured, not drawn. */
 export const MEASURED = ['silhouette', 'cut-out', 'seam'] as const;

@@ -26,7 +26,7 @@ import type { MeasuredFall } from '@/core/moves';
 import type { Planes } from '@/core/picture';
 import { openMedia } from './files';
 import { FrameReader, planesOf, reduceFor } from './frames';
-import { concat, Parts } from './parts';
+import { concat, Parts } from './resumable';
 
 /** A take's first second as what other frames are compared with. */
 interface Baseline {

@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { version } from '../../package.json';
-import { Button, Note } from './parts';
+import { Button, Note } from './controls';
 
 /** What a report says: enough to mend a fault by, and nothing of what was filmed. */
 const reportOf = (error: Error & { digest?: string }) =>

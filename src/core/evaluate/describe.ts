@@ -22,7 +22,7 @@ import { type FrameRate, frameToSeconds, resolveAnchor } from '../time';
 import type { Frames, Pixels, Seconds, Unit } from '../units';
 import { layerCoverage, type MaskGround } from './mask-coverage';
 import { layerMove } from './placement';
-import { beatMapOf, sceneOf, sceneWithin, shotFrames } from './scene';
+import { beatMapOf, sceneOf, sceneWithin, shotFrames } from './shot-scene';
 
 /** One layer of a picture with all numbers resolved; plain data. */
 export interface LayerDescription {

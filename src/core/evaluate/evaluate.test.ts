@@ -16,7 +16,7 @@ import { correctionAt, describeFrame, filmFrames, gainsAt, layerSecond } from '.
 import { seamKeyframeAt } from './mask-coverage';
 import { edgeGap, overscanFor } from './overscan';
 import { reducedSource, scaledPicture } from './scale';
-import { beatMapOf, sceneOf, shotFrames } from './scene';
+import { beatMapOf, sceneOf, shotFrames } from './shot-scene';
 
 const media = stagedMedia;
 

@@ -15,5 +15,5 @@ export { maskPoints } from './mask-coverage';
 export { edgeGap, overscanFor } from './overscan';
 export { layerMove } from './placement';
 export { reducedSource, scaledPicture } from './scale';
-export { beatMapOf, holderOf, sceneOf, shotFrames } from './scene';
+export { beatMapOf, holderOf, sceneOf, shotFrames } from './shot-scene';
 export { soundings } from './sounding';

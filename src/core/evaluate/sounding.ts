@@ -3,7 +3,7 @@ import { footageOf } from '../document';
 import { type Layer, layerFrames, layerTime, type Scene } from '../layer';
 import { frameToSeconds } from '../time';
 import type { Seconds } from '../units';
-import { sceneOf, sceneWithin } from './scene';
+import { sceneOf, sceneWithin } from './shot-scene';
 
 /** A take's sound as a shot lets it be heard: between two song times, which second of its file at which time. */
 interface Sounding {

@@ -1,5 +1,6 @@
 export { gridFactor, makeBackdrop } from './backdrop';
 export { bestCuts, type Cut, posesOf } from './cut';
+export { type Course, movement, type Part, proposeParts, REFERENCE_TONE, SOUND_STEP, type SplitBy, soundCourse } from './cut-recording';
 export { FALL_CELLS, fallPath, fallProfile } from './fall';
 export { AROUND, freeCut, type GrabCutLibrary, joinedCut, resized, restless, standsInPlate } from './free-cut';
 export { boxOf, type Mask, packed, unpacked } from './grid';
@@ -24,6 +25,5 @@ export { findSeam, type SeamFound, type SeamInput } from './seam';
 export { seamFeather } from './seam-feather';
 export { cornerMove, NO_MOVE, type Similarity } from './similarity';
 export { smearOf } from './smear';
-export { type Course, movement, type Part, proposeParts, REFERENCE_TONE, SOUND_STEP, type SplitBy, soundCourse } from './split';
 export { type Recorded, type Sync, syncSounds } from './sync';
 export { correctionGains, correctionMoves, lightFindings, lockVerdict, summarise, type TakeLock } from './verdict';

@@ -5,7 +5,7 @@ import { newPlannedShot, RECIPES } from '@/core/plan';
 import { standardRate } from '@/core/time';
 import { syncMedia, takeIn } from '@/data/jobs';
 import { takeMeasurement } from '@/data/media';
-import { boxesOf, cutFigure, seamBetween, seamKeyframesOf } from '@/data/together';
+import { boxesOf, cutFigure, seamBetween, seamKeyframesOf } from '@/data/set-up';
 
 const silent = () => undefined;
 

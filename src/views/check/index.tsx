@@ -8,7 +8,7 @@ import { toTimecode } from '@/core/time';
 import { findingsOf, mendFinding } from '@/data/check';
 import { seek } from '@/data/playback';
 import { useProject } from '@/data/store';
-import { Button, Empty, Heading, Note } from '@/ui/parts';
+import { Button, Empty, Heading, Note } from '@/ui/controls';
 import { FilmPicture } from '@/views/shared';
 
 /** What mends a finding: here, or where it leads to. */

@@ -4,7 +4,7 @@ import { cutOffFilms, keepCutOffFilm } from '@/data/jobs';
 import { removeStored } from '@/data/storage';
 import { download, storedFilm } from '@/data/stored';
 import { sentenceOf } from '@/media/sentence';
-import { Button, Note } from '@/ui/parts';
+import { Button, Note } from '@/ui/controls';
 
 /** Offers films that a crash broke off in the making: each plays up to where it got. `name` without its ending. */
 export function CutOffFilms({ name }: { name: string }) {

@@ -10,7 +10,7 @@ import { edit, useProject } from '@/data/store';
 import { download, slug } from '@/data/stored';
 import type { FilmFault, Leave } from '@/media/fault';
 import { sentenceOf } from '@/media/sentence';
-import { Button, Heading, Note, Working } from '@/ui/parts';
+import { Button, Heading, Note, Working } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
 import { FilmPicture, MissingFiles } from '@/views/shared';
 import { CAN_CHOOSE, chooseFile } from './choose-file';

@@ -4,7 +4,7 @@ import type { Project } from '@/core/document';
 import { toTimecode } from '@/core/time';
 import { useProject } from '@/data/store';
 import type { FilmFault, Leave } from '@/media/fault';
-import { Button, Note } from '@/ui/parts';
+import { Button, Note } from '@/ui/controls';
 
 interface StoppedProps {
   project: Project;

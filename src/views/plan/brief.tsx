@@ -4,7 +4,7 @@ import dynamic from 'next/dynamic';
 import type { Project } from '@/core/document';
 import { type PlannedShot, type RecipeInput, recipeOf } from '@/core/plan';
 import { changePlan, removePlan } from '@/data/plans';
-import { Button, Note, NumberField, Tape } from '@/ui/parts';
+import { Button, Note, NumberField, Tape } from '@/ui/controls';
 import { TextField } from '@/ui/value-field';
 import { usePlanContext } from './use-set';
 

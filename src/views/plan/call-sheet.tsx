@@ -9,7 +9,7 @@ import { timetableIcs } from '@/data/calendar';
 import { changePlan, filmingOrders } from '@/data/plans';
 import { useProject } from '@/data/store';
 import { download, slug } from '@/data/stored';
-import { Button, Note } from '@/ui/parts';
+import { Button, Note } from '@/ui/controls';
 import { CameraView } from './camera-view';
 import { FloorPlan } from './floor-plan';
 import { MarkTables, Table } from './numbers';

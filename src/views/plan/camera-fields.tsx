@@ -15,7 +15,7 @@ import {
   shutterLabel,
 } from '@/core/plan';
 import { changePlan } from '@/data/plans';
-import { NumberField } from '@/ui/parts';
+import { NumberField } from '@/ui/controls';
 import { SelectField, ValueField } from '@/ui/value-field';
 import { type FieldsProps, Group, LengthField } from './length-field';
 

@@ -20,7 +20,7 @@ import {
 import { barAndBeat, beatToSeconds, frameToSeconds, nearestFrame, secondsToBeat } from '@/core/time';
 import { play, seek, togglePlay, usePlayback } from '@/data/playback';
 import { useProject } from '@/data/store';
-import { Button } from '@/ui/parts';
+import { Button } from '@/ui/controls';
 import { TapePatterns, tapeFill } from '@/ui/tape-pattern';
 import { Mannequin, SetFaces } from './camera-view';
 import { usePlanContext } from './use-set';

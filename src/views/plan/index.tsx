@@ -4,8 +4,8 @@ import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { usePlan } from '@/data/plans';
 import { useProject } from '@/data/store';
+import { Button, Heading } from '@/ui/controls';
 import { PartTabs } from '@/ui/part-tabs';
-import { Button, Heading } from '@/ui/parts';
 import { tapeStyle } from '@/ui/tape';
 import { Brief } from './brief';
 

@@ -5,7 +5,7 @@ import { GripVertical, RotateCcw } from 'lucide-react';
 import type { Project } from '@/core/document';
 import { clock, type PlannedOrder, type PlannedShot, type Timetable } from '@/core/plan';
 import { changePlan } from '@/data/plans';
-import { Button, Note, NumberField, Tape } from '@/ui/parts';
+import { Button, Note, NumberField, Tape } from '@/ui/controls';
 import { afterDrop, useSortSensors } from '@/ui/sorting';
 import { ValueField } from '@/ui/value-field';
 import { useDay } from './use-day';

@@ -1,7 +1,7 @@
 'use client';
 import { RECIPES } from '@/core/plan';
 import { addPlan } from '@/data/plans';
-import { Button, Heading } from '@/ui/parts';
+import { Button, Heading } from '@/ui/controls';
 import { tapeStyle } from '@/ui/tape';
 
 /** All recipes, to plan a shot from. */

@@ -1,7 +1,7 @@
 'use client';
 import type { PlannedShot } from '@/core/plan';
 import { changePlan } from '@/data/plans';
-import { NumberField } from '@/ui/parts';
+import { NumberField } from '@/ui/controls';
 import { SelectField, TickField } from '@/ui/value-field';
 import { type FieldsProps, Group, LengthField } from './length-field';
 

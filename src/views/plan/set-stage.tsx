@@ -4,7 +4,7 @@ import type { Project } from '@/core/document';
 import type { PlannedShot } from '@/core/plan';
 import { changePlan } from '@/data/plans';
 import { edit } from '@/data/store';
-import { Note } from '@/ui/parts';
+import { Note } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
 import { CameraFields } from './camera-fields';
 import { CameraView } from './camera-view';

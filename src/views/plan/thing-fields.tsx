@@ -3,7 +3,7 @@ import { Plus, Trash2 } from 'lucide-react';
 import type { ReactNode } from 'react';
 import type { LengthUnit, PlannedShot } from '@/core/plan';
 import { changePlan } from '@/data/plans';
-import { Button, NumberField, Tape } from '@/ui/parts';
+import { Button, NumberField, Tape } from '@/ui/controls';
 import { SelectField, TextField } from '@/ui/value-field';
 import { type FieldsProps, LengthField } from './length-field';
 import { type Picked, thingsOf } from './use-set';

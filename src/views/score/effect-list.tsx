@@ -6,7 +6,7 @@ import type { Shot } from '@/core/document';
 import { EFFECTS, effectKind } from '@/core/effects';
 import { type Effect, type Layer, plainEffect } from '@/core/layer';
 import { changeLayer } from '@/data/shots';
-import { Button, Tick } from '@/ui/parts';
+import { Button, Tick } from '@/ui/controls';
 import { afterDrop, useSortSensors } from '@/ui/sorting';
 import { SelectField } from '@/ui/value-field';
 import { NumberButton } from './number-button';

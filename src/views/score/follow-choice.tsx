@@ -2,7 +2,7 @@
 import type { Project } from '@/core/document';
 import type { Course } from '@/core/moves';
 import { courseOf } from '@/data/kept';
-import { Note, Tick, Working } from '@/ui/parts';
+import { Note, Tick, Working } from '@/ui/controls';
 import { useDoing } from './use-doing';
 
 /** Whether somebody in a take is followed; where they are is found in the take when it is first asked for. */

@@ -1,7 +1,7 @@
 'use client';
 import type { Project } from '@/core/document';
 import type { Field, ListField, MeasureField, NumberField as NumberOf } from '@/core/moves';
-import { Button, NumberField, Tick } from '@/ui/parts';
+import { Button, NumberField, Tick } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
 import { FollowChoice } from './follow-choice';
 import { PlaceField } from './place-field';

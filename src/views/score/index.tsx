@@ -5,7 +5,7 @@ import { beatMapOf } from '@/core/evaluate';
 import { likelyTakes } from '@/data/moves';
 import { addShot } from '@/data/shots';
 import { useProject } from '@/data/store';
-import { Button } from '@/ui/parts';
+import { Button } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
 import { FilmPicture, ScoreLines, Transport, useBarsALine, useHeard } from '@/views/shared';
 import { FindBox } from './find-box';

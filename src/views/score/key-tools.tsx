@@ -4,7 +4,7 @@ import { onBeat, stretched, withKey, withMirrored, withMoved } from '@/core/edit
 import { type Key, type NumberKind, type Scene, trackOf } from '@/core/layer';
 import { useSettledPlayhead } from '@/data/playhead';
 import { addressOf, changeKeys, keysOf, type NumberAt, removeKeys, setKey } from '@/data/shots';
-import { Button, NumberField } from '@/ui/parts';
+import { Button, NumberField } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
 import { EaseField } from './ease-field';
 import { useScore } from './use-score';

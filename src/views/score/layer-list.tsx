@@ -5,7 +5,7 @@ import { LAYER_NUMBERS, type Layer, type LayerNumber, type Mask, plainMask, stil
 import { BLEND_MODES, COMBINES } from '@/core/picture';
 import { changeLayer, changeShot, swapTake } from '@/data/shots';
 import { useProject } from '@/data/store';
-import { Button, NumberField, Tape, Tick } from '@/ui/parts';
+import { Button, NumberField, Tape, Tick } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
 import { EffectList } from './effect-list';
 import { AddLayer, MeasureMask, PlateAge } from './layer-tools';

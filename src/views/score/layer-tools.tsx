@@ -6,7 +6,7 @@ import type { Layer } from '@/core/layer';
 import { SOURCES, type Source } from '@/core/sources';
 import { plateIsOld, renewPlate } from '@/data/kept';
 import { addFreshLayer, addMeasuredMask, addPatch, addTakeLayer, MEASURED, type Measured } from '@/data/masks';
-import { Button, Note, Working } from '@/ui/parts';
+import { Button, Note, Working } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
 import { useDoing } from './use-doing';
 

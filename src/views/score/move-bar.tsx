@@ -9,7 +9,7 @@ import { layMove, likelyTakes } from '@/data/moves';
 import { seek } from '@/data/playback';
 import { useSettledPlayhead } from '@/data/playhead';
 import { useProject } from '@/data/store';
-import { Button, Note, NumberField, Working } from '@/ui/parts';
+import { Button, Note, NumberField, Working } from '@/ui/controls';
 import { TakeChoice } from './take-choice';
 
 /** The moves, each laid on the playhead's beat from takes that are likely, or chosen here. */

@@ -3,7 +3,7 @@ import { useMemo, useState } from 'react';
 import type { Project, Shot } from '@/core/document';
 import { moveProblems } from '@/core/edit';
 import { changeMove, freshMove } from '@/data/shots';
-import { Button, Note } from '@/ui/parts';
+import { Button, Note } from '@/ui/controls';
 import { MoveForm } from './move-form';
 
 /** What is typed or chosen of a shot's move, and what stands in its way with the nearest that can be had. */

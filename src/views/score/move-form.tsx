@@ -5,7 +5,7 @@ import { kindOf, type MeasureField } from '@/core/moves';
 import { gatherFacts } from '@/data/facts';
 import { keepOutline } from '@/data/kept';
 import { changeMove } from '@/data/shots';
-import { Button, Note, Working } from '@/ui/parts';
+import { Button, Note, Working } from '@/ui/controls';
 import { type Change, FormFields } from './form-fields';
 import { Presets } from './presets';
 import { useDoing } from './use-doing';

@@ -3,7 +3,7 @@ import type { Project } from '@/core/document';
 import { beatMapOf } from '@/core/evaluate';
 import type { Place } from '@/core/layer';
 import { barAndBeat, describeAnchor } from '@/core/time';
-import { NumberField } from '@/ui/parts';
+import { NumberField } from '@/ui/controls';
 
 /** A place in the song: bar, beat and frames, each typed or nudged. `from` is the beat the place counts from: 0 for the song's own. */
 export function PlaceField({

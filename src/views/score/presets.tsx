@@ -5,7 +5,7 @@ import type { Move } from '@/core/moves';
 import { fromPreset, presetOf, readPresets } from '@/core/moves';
 import type { FrameRate } from '@/core/time';
 import { db } from '@/data/db';
-import { Button } from '@/ui/parts';
+import { Button } from '@/ui/controls';
 
 const KEY = 'kept moves';
 

@@ -6,7 +6,7 @@ import { holderOf } from '@/core/evaluate';
 import { marginFor } from '@/data/media';
 import { changeShot, copyShot, holdTogether, removeShot, repeatShot, takeApart } from '@/data/shots';
 import { useProject } from '@/data/store';
-import { Button, NumberField } from '@/ui/parts';
+import { Button, NumberField } from '@/ui/controls';
 import { TextField } from '@/ui/value-field';
 import { LayerList } from './layer-list';
 import { MoveFields } from './move-fields';

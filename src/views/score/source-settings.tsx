@@ -1,5 +1,5 @@
 import { type Source, type SourceSetting, sourceKind } from '@/core/sources';
-import { NumberField } from '@/ui/parts';
+import { NumberField } from '@/ui/controls';
 
 const hexOf = (values: readonly number[]) =>
   `#${values

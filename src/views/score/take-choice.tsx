@@ -1,6 +1,6 @@
 'use client';
 import { footageName, footageOf, type Project } from '@/core/document';
-import { Tape } from '@/ui/parts';
+import { Tape } from '@/ui/controls';
 
 /** A take chosen from all there are, with its tape beside it. */
 export function TakeChoice({

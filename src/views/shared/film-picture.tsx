@@ -5,7 +5,7 @@ import { loopFrames, playedSpot, usePlayback } from '@/data/playback';
 import { filmPicture, pictureAt, readAhead, stopReading } from '@/data/player';
 import { useProject } from '@/data/store';
 import type { Picture } from '@/media/preview';
-import { Button } from '@/ui/parts';
+import { Button } from '@/ui/controls';
 import { useFilledWindow } from './filled-window';
 import { Transport } from './transport';
 

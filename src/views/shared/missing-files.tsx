@@ -4,7 +4,7 @@ import type { Media } from '@/core/document';
 import { lookForMissing, pointTo, useMissing } from '@/data/missing';
 import { useProject } from '@/data/store';
 import { sentenceOf } from '@/media/sentence';
-import { Button, Note, Working } from '@/ui/parts';
+import { Button, Note, Working } from '@/ui/controls';
 
 /** Files of the project that are missing or damaged, each with a way to point to it; nothing where all are there. */
 export function MissingFiles() {

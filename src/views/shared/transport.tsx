@@ -6,7 +6,7 @@ import { beatMapOf } from '@/core/evaluate';
 import { barAndBeat, beatOfFrame, beatToSeconds, nearestFrame, toTimecode } from '@/core/time';
 import { seek, togglePlay, usePlayback } from '@/data/playback';
 import { useProject } from '@/data/store';
-import { Button, Tick } from '@/ui/parts';
+import { Button, Tick } from '@/ui/controls';
 
 /** Moves the playhead by beats, onto whole beats. */
 function stepBeats(by: number): void {

@@ -1,7 +1,7 @@
 'use client';
 import { Popover } from 'radix-ui';
 import { stopMeasuring, useMeasuring } from '@/data/measuring';
-import { Button } from '@/ui/parts';
+import { Button } from '@/ui/controls';
 
 /** What is measured in the background, in the corner of every stage: how far it is, what comes after it, and a way to stop it. */
 export function Background() {

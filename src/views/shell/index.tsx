@@ -8,7 +8,7 @@ import { openData } from '@/data/db';
 import { keepApplication } from '@/data/installed';
 import { demoIsBegun, newProject, openLast, redo, undo, useProject } from '@/data/store';
 import { sentenceOf } from '@/media/sentence';
-import { Button, Working } from '@/ui/parts';
+import { Button, Working } from '@/ui/controls';
 import { NoProject } from './no-project';
 import { Notices } from './notices';
 import { ProjectName } from './project-name';

@@ -1,5 +1,5 @@
 'use client';
-import { Button, Empty } from '@/ui/parts';
+import { Button, Empty } from '@/ui/controls';
 
 /** What there is to do when no project could be opened: the page is never a dead end. */
 export function NoProject({ onDemo, onNew, onStorage }: { onDemo: () => void; onNew: () => void; onStorage: () => void }) {

@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { type ReactNode, useState } from 'react';
 import { goOver, useInstalled } from '@/data/installed';
 import { save, useProject } from '@/data/store';
-import { Note } from '@/ui/parts';
+import { Note } from '@/ui/controls';
 
 const act = 'min-h-11 underline sm:min-h-0';
 

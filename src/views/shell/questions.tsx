@@ -1,7 +1,7 @@
 'use client';
 import { AlertDialog } from 'radix-ui';
 import { useQuestions } from '@/data/ask';
-import { Button } from '@/ui/parts';
+import { Button } from '@/ui/controls';
 
 /** Shows what only the user can decide, one question at a time. */
 export function Questions() {

@@ -1,6 +1,6 @@
 'use client';
 import { Dialog } from 'radix-ui';
-import { Button } from '@/ui/parts';
+import { Button } from '@/ui/controls';
 
 const KEYS = [
   ['Space', 'play and pause'],

@@ -8,7 +8,7 @@ import { camera, closeCamera, onAlarm, openDevice, openSimulated, useCamera } fr
 import { beep, stopHandsFree } from '@/data/hands-free';
 import { usePlan } from '@/data/plans';
 import { useProject } from '@/data/store';
-import { Button, Note } from '@/ui/parts';
+import { Button, Note } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
 import { LiveFigures } from './figures';
 import { GhostFields } from './ghost-fields';

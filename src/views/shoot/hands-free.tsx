@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react';
 import type { PlannedShot, Slot } from '@/core/plan';
 import { recordByHand, stopRecording, useCamera } from '@/data/camera';
 import { runHandsFree, stopHandsFree, tellEnough, useHandsFree } from '@/data/hands-free';
-import { Button, NumberField } from '@/ui/parts';
+import { Button, NumberField } from '@/ui/controls';
 import { SelectField, TickField } from '@/ui/value-field';
 
 /** Space starts and ends hands-free filming, so that a clicker that sends a key will do; Escape stops. */

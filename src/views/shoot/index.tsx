@@ -1,7 +1,7 @@
 'use client';
 import dynamic from 'next/dynamic';
+import { Heading } from '@/ui/controls';
 import { PartTabs } from '@/ui/part-tabs';
-import { Heading } from '@/ui/parts';
 import { MissingFiles } from '@/views/shared';
 import { LogStage } from './log-stage';
 import { Recovery } from './recovery';

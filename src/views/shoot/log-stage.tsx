@@ -11,7 +11,7 @@ import { type TakenIn, takeInFiles } from '@/data/media';
 import { useProject } from '@/data/store';
 import { download } from '@/data/stored';
 import { readTakeLog } from '@/data/take-log';
-import { Button, Note, Tape, Working } from '@/ui/parts';
+import { Button, Note, Tape, Working } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
 import { TakeRow } from './take-row';
 

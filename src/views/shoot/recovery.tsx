@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 import { useCamera } from '@/data/camera';
 import { cutOffRecordings, discard, recover } from '@/data/recordings';
 import { useProject } from '@/data/store';
-import { Button, Note } from '@/ui/parts';
+import { Button, Note } from '@/ui/controls';
 
 /** Offers what a crash or a dead battery cut off. */
 export function Recovery() {

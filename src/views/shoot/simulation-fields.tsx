@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { camera } from '@/data/camera';
-import { Button } from '@/ui/parts';
+import { Button } from '@/ui/controls';
 import { Slider } from '@/ui/slider';
 import { SelectField } from '@/ui/value-field';
 

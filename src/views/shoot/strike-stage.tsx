@@ -5,7 +5,7 @@ import { type StrikeRow, strikeReport } from '@/core/log';
 import type { Slot } from '@/core/plan';
 import { filmingOrders } from '@/data/plans';
 import { useProject } from '@/data/store';
-import { Note, Tape, Working } from '@/ui/parts';
+import { Note, Tape, Working } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
 import { useMeasured } from '@/views/shared';
 

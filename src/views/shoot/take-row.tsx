@@ -3,7 +3,7 @@ import { footageName, footageOf, type Take, type TakeSettings } from '@/core/doc
 import { plannedSlots } from '@/core/edit';
 import { edit, useProject } from '@/data/store';
 import { takeOut } from '@/data/take-out';
-import { Button, Tape } from '@/ui/parts';
+import { Button, Tape } from '@/ui/controls';
 import { useThumbnail } from '@/views/shared';
 
 /** Notes for one tap. */

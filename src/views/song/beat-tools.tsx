@@ -18,7 +18,7 @@ import {
 } from '@/core/time';
 import { useSettledPlayhead } from '@/data/playhead';
 import { changeMap, solveRest } from '@/data/song';
-import { Button, NumberField } from '@/ui/parts';
+import { Button, NumberField } from '@/ui/controls';
 import { useTaps } from './use-taps';
 
 /** The beat nearest to the playhead: held, moved by a millisecond, made the first of its bar. */

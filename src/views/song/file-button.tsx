@@ -1,6 +1,6 @@
 'use client';
 import { useRef } from 'react';
-import { Button } from '@/ui/parts';
+import { Button } from '@/ui/controls';
 
 /** A button that asks for one file. */
 export function FileButton({

@@ -6,7 +6,7 @@ import { takeInFiles } from '@/data/media';
 import { readBeats } from '@/data/song';
 import { download, slug } from '@/data/stored';
 import type { HeardSong } from '@/media/song';
-import { Button, Note, Working } from '@/ui/parts';
+import { Button, Note, Working } from '@/ui/controls';
 import { FileButton } from './file-button';
 
 const db = (value: number, unit: string) => (Number.isFinite(value) ? `${value.toFixed(1).replace('-', '−')} ${unit}` : 'silent');

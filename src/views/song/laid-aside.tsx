@@ -1,7 +1,7 @@
 'use client';
 import type { Project } from '@/core/document';
 import { dropAside, layAside } from '@/data/song';
-import { Button, Note } from '@/ui/parts';
+import { Button, Note } from '@/ui/controls';
 
 /** Shots whose place is no longer in the song: laid again, or given up. */
 export function LaidAside({ project }: { project: Project }) {

@@ -9,7 +9,7 @@ import { seek, usePlayback } from '@/data/playback';
 import { changeMap } from '@/data/song';
 import { useProject } from '@/data/store';
 import type { HeardSong } from '@/media/song';
-import { Button } from '@/ui/parts';
+import { Button } from '@/ui/controls';
 import { type Close, drawLoupe, enlargement, type Inks, type View, wantsSamples } from './draw-wave';
 import { unsureStretches } from './unsure';
 

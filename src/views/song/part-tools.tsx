@@ -5,7 +5,7 @@ import { barAndBeat, beatToSeconds, frameToSeconds, nearestFrame, secondsToBeat 
 import { seek } from '@/data/playback';
 import { useSettledPlayhead } from '@/data/playhead';
 import { edit } from '@/data/store';
-import { Button } from '@/ui/parts';
+import { Button } from '@/ui/controls';
 import { tapeStyle } from '@/ui/tape';
 
 const changeParts = (label: string, change: (parts: Part[]) => Part[]) =>

@@ -1,7 +1,7 @@
 'use client';
 import { Repeat } from 'lucide-react';
 import { loopBar, usePlayback } from '@/data/playback';
-import { Button, Tick } from '@/ui/parts';
+import { Button, Tick } from '@/ui/controls';
 
 /** How the song is listened to: a bar over and over, a bar counted in. */
 export function PlayTools() {

@@ -9,7 +9,7 @@ import { barAndBeat, describeAnchor, frameToSeconds, secondsToBeat } from '@/cor
 import { useSettledPlayhead } from '@/data/playhead';
 import { edit } from '@/data/store';
 import { changeClip, clipToPlayhead, heardInSong, layEffect, layTakeSound, meantBeat, setGain, THREADS, type Thread } from '@/data/threads';
-import { Button, Note, NumberField, Tick, Working } from '@/ui/parts';
+import { Button, Note, NumberField, Tick, Working } from '@/ui/controls';
 import { FileButton } from './file-button';
 import { ThreadStrip } from './thread-strip';
 

@@ -4,7 +4,7 @@ import { useInstalled } from '@/data/installed';
 import { askToPersist, dropCaches, originalOf, removeOriginal, removeStored, type StorageUse, storageUse, sweep } from '@/data/storage';
 import { download, storedFilm } from '@/data/stored';
 import { sentenceOf } from '@/media/sentence';
-import { Button, Heading, Note } from '@/ui/parts';
+import { Button, Heading, Note } from '@/ui/controls';
 import { Projects } from './projects';
 import { Room, size } from './room';
 

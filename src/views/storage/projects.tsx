@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { bringBack, copyProject, deleteForGood, deleteProject, forgetUndo, KEPT_DAYS, renameProject } from '@/data/projects';
 import type { ProjectUse, StorageUse } from '@/data/storage';
 import { openProject } from '@/data/store';
-import { Button } from '@/ui/parts';
+import { Button } from '@/ui/controls';
 import { size } from './room';
 
 type Act = (work: () => Promise<string>, good?: string) => Promise<void>;

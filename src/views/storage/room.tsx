@@ -1,5 +1,5 @@
 import type { StorageUse } from '@/data/storage';
-import { Button, Note } from '@/ui/parts';
+import { Button, Note } from '@/ui/controls';
 
 /** Bytes in words, in the unit that fits. */
 export function size(bytes: number): string {

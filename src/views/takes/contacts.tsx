@@ -5,8 +5,8 @@ import { plannedSlots } from '@/core/edit';
 import { type Contact, furthestIn, type Ranked, rankContacts } from '@/data/contacts';
 import { isPlate } from '@/data/media';
 import { alignedPicture } from '@/data/pictures';
-import { aligned } from '@/data/together';
-import { Button, Note, NumberField, Tape, Working } from '@/ui/parts';
+import { aligned } from '@/data/set-up';
+import { Button, Note, NumberField, Tape, Working } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
 import { useJob } from './use-job';
 

@@ -4,16 +4,16 @@ import { useState } from 'react';
 import { footageName, footageOf, type Project, type Take } from '@/core/document';
 import { lightFindings, lockVerdict, qualityFindings } from '@/core/measure';
 import { correctTake, marginFor } from '@/data/media';
+import { referenceFor } from '@/data/set-up';
 import { edit, useProject } from '@/data/store';
-import { referenceFor } from '@/data/together';
 import type { TakeMeasurement } from '@/media/measuring';
-import { Button, Note, Tape, Working } from '@/ui/parts';
+import { Button, Note, Tape, Working } from '@/ui/controls';
 import { TickField } from '@/ui/value-field';
 import { useMeasured, useThumbnail } from '@/views/shared';
 import { BeforeAfter } from './before-after';
 import { LockChart } from './lock-chart';
 
-const TakeParts = dynamic(() => import('./parts').then((m) => m.TakeParts), { ssr: false });
+const TakeParts = dynamic(() => import('./cut-take').then((m) => m.TakeParts), { ssr: false });
 
 /** Every take against the one that its set-up is laid on. */
 const againstReference = (project: Project) => project.takes.map((take) => ({ take, against: referenceFor(project, take) }));

@@ -2,13 +2,13 @@
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useProject } from '@/data/store';
+import { Empty, Heading } from '@/ui/controls';
 import { PartTabs } from '@/ui/part-tabs';
-import { Empty, Heading } from '@/ui/parts';
 import { MissingFiles } from '@/views/shared';
 import { EachTake } from './each-take';
 
 const Waiting = () => <p className="p-4 text-faint">One moment…</p>;
-const Together = dynamic(() => import('./together').then((m) => m.Together), { ssr: false, loading: Waiting });
+const Together = dynamic(() => import('./compare-takes').then((m) => m.Together), { ssr: false, loading: Waiting });
 const Contacts = dynamic(() => import('./contacts').then((m) => m.Contacts), { ssr: false, loading: Waiting });
 const TheSet = dynamic(() => import('./the-set').then((m) => m.TheSet), { ssr: false, loading: Waiting });
 const CutOut = dynamic(() => import('./cut-out').then((m) => m.CutOut), { ssr: false, loading: Waiting });

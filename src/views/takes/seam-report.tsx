@@ -2,8 +2,8 @@
 import type { Project } from '@/core/document';
 import type { SeamKeyframe } from '@/core/layer';
 import type { Collision, Cut } from '@/core/measure';
-import type { SeamResult } from '@/media/together';
-import { Note } from '@/ui/parts';
+import type { SeamResult } from '@/media/set-up';
+import { Note } from '@/ui/controls';
 
 export interface Found {
   seam: SeamResult;

@@ -4,9 +4,9 @@ import { footageName, footageOf, type Project, type Take } from '@/core/document
 import { plateVerdict } from '@/core/measure';
 import { toRgba } from '@/core/picture';
 import { isPlate } from '@/data/media';
+import { occupancyMap, type SetPlate, setPlate, setUpOf } from '@/data/set-up';
 import { download, slug } from '@/data/stored';
-import { occupancyMap, type SetPlate, setPlate, setUpOf } from '@/data/together';
-import { Button, Note, Tape, Working } from '@/ui/parts';
+import { Button, Note, Tape, Working } from '@/ui/controls';
 import { tapeColour } from '@/ui/tape';
 import { SelectField, TickField } from '@/ui/value-field';
 import { useJob } from './use-job';

@@ -2,7 +2,7 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Project, Take } from '@/core/document';
 import { alignedPicture } from '@/data/pictures';
-import { aligned } from '@/data/together';
+import { aligned } from '@/data/set-up';
 import type { AlignedTake } from '@/media/align';
 
 /** How a take is laid on its set-up's reference; measured when it was not yet, null until then. */

@@ -4,7 +4,7 @@ import { emptyProject, type Media, readProject, type Shot, type Take } from '@/c
 import { plainShot, plannedSlots } from '@/core/edit';
 import { plainLayer, remapKeyAt } from '@/core/layer';
 import { newPlannedShot, RECIPES } from '@/core/plan';
-import { cutTake, slotsFor, wholeAgain } from './parts';
+import { cutTake, slotsFor, wholeAgain } from './cut-takes';
 import { addProject, undo, useProject } from './store';
 
 const recipe = RECIPES.find((r) => r.id === 'clones') ?? RECIPES[0];

@@ -8,8 +8,8 @@ import { fps } from '@/core/time';
 import type { AlignedTake } from '@/media/align';
 import type { CutOutResult, PersonMap } from '@/media/cut-out';
 import type { Picture } from '@/media/preview';
-import type { OccupancyPart, OccupancyTrack, SeamResult } from '@/media/together';
-import type { TogetherApi } from '@/workers/together.worker';
+import type { OccupancyPart, OccupancyTrack, SeamResult } from '@/media/set-up';
+import type { SetUpApi } from '@/workers/set-up.worker';
 import { derived, derivedInParts } from './derived';
 import { inWorker, type Progress } from './jobs';
 import { correctTake, isPlate, marginFor, takeMeasurement } from './media';
@@ -17,7 +17,7 @@ import { findPerson } from './person';
 import { takePicture } from './pictures';
 import { edit, useProject } from './store';
 
-export const togetherWorker = () => new Worker(new URL('../workers/together.worker.ts', import.meta.url), { type: 'module' });
+export const setUpWorker = () => new Worker(new URL('../workers/set-up.worker.ts', import.meta.url), { type: 'module' });
 
 /** The takes of the set-up a take belongs to: those of its planned shot, or all without one; slots in their own order. */
 export function setUpOf(project: Project, take: Take): Take[] {
@@ -70,7 +70,7 @@ export function setPlate(project: Project, take: Take, onProgress: Progress, sig
         ...(await aligned(project, t, (p) => onProgress((0.7 * (i + p)) / used.length), signal)),
         nobody: isPlate(project, t),
       });
-    return inWorker<TogetherApi, SetPlate>(togetherWorker(), signal, (api, tell) =>
+    return inWorker<SetUpApi, SetPlate>(setUpWorker(), signal, (api, tell) =>
       api.makeSetPlate(
         sources,
         tell((p: number) => onProgress(0.7 + 0.3 * p)),
@@ -88,7 +88,7 @@ export async function occupancyTrack(project: Project, take: Take, onProgress: P
   const plate = await setPlate(project, take, (p) => onProgress(0.4 * p), signal);
   const lies = await aligned(project, take, () => undefined, signal);
   return derivedInParts<OccupancyTrack, OccupancyPart>(occupancyKey(project, take), ({ parts, keep }) =>
-    inWorker<TogetherApi, OccupancyTrack>(togetherWorker(), signal, (api, tell) =>
+    inWorker<SetUpApi, OccupancyTrack>(setUpWorker(), signal, (api, tell) =>
       api.trackOccupancy(
         lies,
         plate,
@@ -108,7 +108,7 @@ export async function occupancyMap(
   signal?: AbortSignal,
 ): Promise<{ width: number; height: number; share: Uint8Array; untold: number }> {
   const occupancy = await occupancyTrack(project, take, onProgress, signal);
-  const share = await inWorker<TogetherApi, Uint8Array>(togetherWorker(), signal, (api) => api.union(occupancy));
+  const share = await inWorker<SetUpApi, Uint8Array>(setUpWorker(), signal, (api) => api.union(occupancy));
   return {
     width: occupancy.width,
     height: occupancy.height,
@@ -123,7 +123,7 @@ export async function boxesOf(
   take: Take,
 ): Promise<({ left_px: number; top_px: number; right_px: number; bottom_px: number; share: number } | null)[]> {
   const occupancy = await occupancyTrack(project, take, () => undefined);
-  return inWorker<TogetherApi, Awaited<ReturnType<typeof boxesOf>>>(togetherWorker(), undefined, (api) => api.boxes(occupancy));
+  return inWorker<SetUpApi, Awaited<ReturnType<typeof boxesOf>>>(setUpWorker(), undefined, (api) => api.boxes(occupancy));
 }
 
 /** A span of two takes, laid side by side: the seconds of each file at which it begins, and how long it lasts. */
@@ -148,7 +148,7 @@ export async function seamBetween(
   const plate = await setPlate(project, first.take, () => undefined, signal);
   const rate = fps(project.frame.rate);
   const [a, b] = sides;
-  return inWorker<TogetherApi, { seam: SeamResult; collisions: Collision[] }>(togetherWorker(), signal, async (api, tell) => ({
+  return inWorker<SetUpApi, { seam: SeamResult; collisions: Collision[] }>(setUpWorker(), signal, async (api, tell) => ({
     seam: (await api.seekSeam(
       a,
       b,
@@ -209,7 +209,7 @@ export async function cutsBetween(
   const a = await occupancyTrack(project, first, (p) => onProgress(0.45 * p), signal);
   const b = await occupancyTrack(project, second, (p) => onProgress(0.45 + 0.45 * p), signal);
   const loop = first.id === second.id ? Math.round(fps(project.frame.rate)) : null;
-  const found = await inWorker<TogetherApi, Cut[]>(togetherWorker(), signal, (api) => api.cuts(a, b, loop));
+  const found = await inWorker<SetUpApi, Cut[]>(setUpWorker(), signal, (api) => api.cuts(a, b, loop));
   return found.map((c) => ({ ...c, outAt: a.times[c.out], intoAt: b.times[c.into] }));
 }
 
@@ -229,8 +229,8 @@ export async function cutFigure(
   const lies = await aligned(project, take, () => undefined, signal);
   const key = `laid ${plateKey(project, take)} ${footageKey(lies.media)} ${time}`;
   const cut = (person: PersonMap | null) =>
-    inWorker<TogetherApi, CutOutResult & { wants: boolean }>(
-      togetherWorker(),
+    inWorker<SetUpApi, CutOutResult & { wants: boolean }>(
+      setUpWorker(),
       signal,
       (api) => api.cutFrame(lies, plate, time, strokes, person) as Promise<CutOutResult & { wants: boolean }>,
     );
@@ -243,8 +243,8 @@ export async function cutFigure(
 
 /** Cuts the figure out of one frame of a take by the colour of the backing behind it. */
 export function keyFigure(project: Project, take: Take, time: number, tolerance: number, signal?: AbortSignal): Promise<CutOutResult> {
-  return inWorker<TogetherApi, CutOutResult>(
-    togetherWorker(),
+  return inWorker<SetUpApi, CutOutResult>(
+    setUpWorker(),
     signal,
     (api) => api.keyFrame(footageOf(project, take.id), time, tolerance) as Promise<CutOutResult>,
   );
@@ -280,8 +280,8 @@ export async function freeFigure(
   const { id, width } = footage;
   const { found, reason } = await personIn(`${id} ${time}`, () => takePicture(id, width, time));
   onProgress(0.5);
-  const made = await inWorker<TogetherApi, CutOutResult>(
-    togetherWorker(),
+  const made = await inWorker<SetUpApi, CutOutResult>(
+    setUpWorker(),
     signal,
     (api) => api.freeFrame(footage, time, found, strokes) as Promise<CutOutResult>,
   );

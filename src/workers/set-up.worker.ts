@@ -14,7 +14,7 @@ import {
   unionOf,
 } from '@/core/measure';
 import { cutFrame, freeFrame, keyFrame } from '@/media/cut-out';
-import { makeSetPlate, masksAt, type OccupancyTrack, seekSeam, trackOccupancy } from '@/media/together';
+import { makeSetPlate, masksAt, type OccupancyTrack, seekSeam, trackOccupancy } from '@/media/set-up';
 import { checked } from './checked';
 
 const figures = (occupancy: OccupancyTrack) => masksAt(occupancy, occupancy.times).map((m) => m.figure);
@@ -71,5 +71,5 @@ const api = {
     );
   },
 };
-export type TogetherApi = typeof api;
+export type SetUpApi = typeof api;
 Comlink.expose(api);

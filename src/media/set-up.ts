@@ -18,7 +18,7 @@ import { type Planes, reducedPlanes } from '@/core/picture';
 import { type AlignedTake, framesAt, laidFrames, OnGrid } from './align';
 import { reduceFor } from './frames';
 import { eachFrame } from './measuring';
-import { concat, Parts } from './parts';
+import { concat, Parts } from './resumable';
 
 /** Where a take's figure and shadow are, frame by frame, packed to bits on the set-up's grid; null where it could not be told. */
 export interface OccupancyTrack {

@@ -1,5 +1,5 @@
 import { afterEach, expect, it, vi } from 'vitest';
-import { concat, Parts } from './parts';
+import { concat, Parts } from './resumable';
 
 afterEach(() => vi.useRealTimers());
 

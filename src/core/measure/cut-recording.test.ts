@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { randomSource } from '../room';
-import { type Course, proposeParts, SOUND_STEP, soundCourse, soundMarks } from './split';
+import { type Course, proposeParts, SOUND_STEP, soundCourse, soundMarks } from './cut-recording';
 
 const RATE = 16000;
 const random = randomSource(3);
