@@ -182,7 +182,7 @@ const megabytes = (bytes: number) => `${Math.max(0, bytes / 1e6).toFixed(0)} MB`
 
 /** Under what a take's figures against another are kept. */
 export const measurementKey = (take: Footage, reference: Footage | null) =>
-  `lock:3:${footageKey(take)}:${reference ? footageKey(reference) : ''}`;
+  `lock:4:${footageKey(take)}:${reference ? footageKey(reference) : ''}`;
 const fallKey = (take: Footage, angle: number) => `fall:2:${footageKey(take)}:${angle}`;
 
 /** What is known of a take's figures against another; nothing is measured. */

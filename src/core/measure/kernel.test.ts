@@ -4,9 +4,11 @@ import { randomSource } from '../room';
 import { makeBackdrop } from './backdrop';
 import { chooseBlocks, matchBlock, matchScratch } from './blocks';
 import { followByKernel } from './kernel';
+import { rowSumsByKernel, thinnedByKernel } from './luma-kernel';
 import { unevenPlainly, unlikeness, unlikePlainly } from './occupancy';
 import { unevennessByKernel } from './occupancy-kernel';
 import { cleanPlate } from './plate';
+import { rowSumsPlainly } from './quality';
 
 /** A picture of soft random texture, moved by (dx, dy). */
 function textured(width: number, height: number, dx = 0, dy = 0, seed = 3): Planes {
@@ -25,6 +27,38 @@ function textured(width: number, height: number, dx = 0, dy = 0, seed = 3): Plan
 const lumaOf = ({ width, height, y }: Planes) => ({ width, height, data: y });
 
 describe('the compiled measures agree with the plain ones', () => {
+  it('sums over rows: the same numbers, whatever the width', () => {
+    const random = randomSource(5);
+    for (const [width, height, step] of [
+      [64, 40, 3],
+      [61, 33, 1],
+      [17, 9, 9],
+      [16, 5, 2],
+    ]) {
+      const frame = { width, height, data: Uint8Array.from({ length: width * height }, () => 256 * random()) };
+      const sums = rowSumsByKernel(frame, step, 235, 18);
+      expect([...(sums ?? [])]).toEqual([...rowSumsPlainly(frame, step, 235, 18)]);
+      expect(sums?.[5]).toBe((width - 2) * Math.ceil((height - (step >> 1)) / step));
+    }
+  });
+
+  it('a plane thinned: the same bytes by every factor from 4 on', () => {
+    const random = randomSource(6);
+    const [width, height] = [61, 43];
+    const data = Uint8Array.from({ length: width * height }, () => 256 * random());
+    for (const factor of [4, 5, 6, 7, 12]) {
+      const made = thinnedByKernel({ width, height, data }, factor);
+      expect(made?.width).toBe(Math.floor(width / factor));
+      const start = (factor - 2) >> 2;
+      const apart = factor >> 1;
+      for (const [i, v] of (made?.data ?? []).entries()) {
+        const [x, y] = [i % (made?.width ?? 1), Math.floor(i / (made?.width ?? 1))];
+        const at = (dx: number, dy: number) => data[(y * factor + start + dy) * width + x * factor + start + dx];
+        expect(v).toBe((at(0, 0) + at(apart, 0) + at(0, apart) + at(apart, apart) + 2) >> 2);
+      }
+    }
+  });
+
   it('following blocks: the same place to a thousandth of a pixel, and lost where the plain search is lost', () => {
     const before = lumaOf(textured(320, 200));
     const blocks = chooseBlocks(before);

@@ -1,69 +1,29 @@
-import { bytesFor, compiled, places } from '../compiled';
+import { bytesFor, places } from '../compiled';
 import type { Pixels } from '../units';
 import type { Block, BlockShift } from './blocks';
-import { KERNEL_BASE64 } from './kernel-bytes';
 import type { Luma } from './luma';
+import { ownPasses } from './passes';
 
-interface Passes {
-  distances(
-    fy: number,
-    fu: number,
-    fv: number,
-    by: number,
-    bu: number,
-    bv: number,
-    width: number,
-    height: number,
-    values: number,
-    ratio: number,
-    colour: number,
-    plain: number,
-  ): void;
-  weighed(
-    values: number,
-    colour: number,
-    plain: number,
-    stray: number,
-    contrast: number,
-    bright: number,
-    tinted: number,
-    widest: number,
-    n: number,
-  ): void;
-  boxMean(values: number, w: number, h: number, reach: number, rows: number, sums: number, out: number): void;
-  unevenness(means: number, squares: number, n: number): void;
-  follow(
-    luma: number,
-    width: number,
-    height: number,
-    heads: number,
-    values: number,
-    count: number,
-    size: number,
-    reach: number,
-    rows: number,
-  ): void;
-}
-
-/** The compiled measures, or null where the plain ones serve. */
-export const measuring = compiled<Passes>(KERNEL_BASE64);
 /** Numbers of a block in `kernels/measure.ts`. */
 const HEAD = 13;
 const START = 1024;
 
-/** The values of blocks one after another, as the compiled search reads them; made once for a set of blocks. */
-const values = new WeakMap<readonly Block[], Float32Array>();
+/** A take is followed against its own first second and another's by turns: the values of both stay in memory from frame to frame. */
+const followers = [0, 1].map(() => ({ passes: ownPasses(), held: null as readonly Block[] | null }));
 
-function valuesOf(blocks: readonly Block[]): Float32Array {
-  const known = values.get(blocks);
-  if (known) return known;
+/** The one that holds these blocks, or that was used longest ago. */
+function followerOf(blocks: readonly Block[]) {
+  if (followers[1].held === blocks) followers.reverse();
+  else if (followers[0].held !== blocks) followers.unshift(...followers.splice(1));
+  return followers[0];
+}
+
+/** The values of blocks one after another, as the compiled search reads them. */
+function putValues(blocks: readonly Block[], out: Float32Array): void {
   const n = blocks[0].size ** 2;
-  const made = new Float32Array(3 * n * blocks.length);
   blocks.forEach(({ template, gx, gy }, i) => {
-    for (const [k, part] of [template, gx, gy].entries()) made.set(part, (3 * i + k) * n);
+    for (const [k, part] of [template, gx, gy].entries()) out.set(part, (3 * i + k) * n);
   });
-  values.set(blocks, made);
-  return made;
 }
 
 /**
@@ -78,17 +38,19 @@ export function followByKernel(
 ): (BlockShift | null)[] | null {
   if (blocks.length === 0) return [];
   const { size } = blocks[0];
-  const at = size % 4 === 0 ? measuring() : null;
+  const follower = followerOf(blocks);
+  const at = size % 4 === 0 ? follower.passes() : null;
   if (!at) return null;
-  const own = valuesOf(blocks);
-  const sizes = [width * height + 16, 4 * own.length, 8 * HEAD * blocks.length, 4 * size * (size + 3)];
+  const count = 3 * size ** 2 * blocks.length;
+  const sizes = [4 * count, 8 * HEAD * blocks.length, 4 * (size * (size + 4) + 4), width * height + 16];
   const {
-    at: [luma, place, heads, rows],
+    at: [place, heads, rows, luma],
     end,
   } = places(START, sizes);
   const bytes = bytesFor(at.memory, end);
+  if (follower.held !== blocks) putValues(blocks, new Float32Array(bytes.buffer, place, count));
+  follower.held = blocks;
   bytes.set(data.subarray(0, width * height), luma);
-  new Float32Array(bytes.buffer, place, own.length).set(own);
   const head = new Float64Array(bytes.buffer, heads, HEAD * blocks.length);
   blocks.forEach(({ x, y, inverse, energy, tx, ty }, i) => {
     head.set([x, y, guesses[2 * i], guesses[2 * i + 1], ...inverse, energy, tx, ty], HEAD * i);

@@ -27,20 +27,35 @@ export interface BlockColour {
 function patchColour(planes: Planes, x: number, y: number, size: number): BlockColour {
   const { width, height } = planes;
   const half = width >> 1;
-  let [sy, su, sv, n] = [0, 0, 0, 0];
   const x0 = Math.max(0, Math.round(x));
   const y0 = Math.max(0, Math.round(y));
-  for (let j = y0; j < Math.min(height, y0 + size); j += 2) {
-    const end = Math.min(width, x0 + size);
+  const end = Math.min(width, x0 + size);
+  const bottom = Math.min(height, y0 + size);
+  const n = Math.max(0, end - x0) * Math.max(0, Math.ceil((bottom - y0) / 2));
+  if (n === 0) return { y: 0, u: 0, v: 0 };
+  const { y: luma, u: blue, v: red } = planes;
+  let sy = 0;
+  let su = 0;
+  let sv = 0;
+  // Two pixels share a colour; those at the ends may have half of theirs outside.
+  const [first, last] = [x0 >> 1, (end - 1) >> 1];
+  for (let j = y0; j < bottom; j += 2) {
+    for (let i = j * width + x0; i < j * width + end; i++) sy = (sy + luma[i]) | 0;
     const chroma = (j >> 1) * half;
-    for (let i = x0; i < end; i++) {
-      sy += planes.y[j * width + i];
-      su += planes.u[chroma + (i >> 1)];
-      sv += planes.v[chroma + (i >> 1)];
+    for (let i = chroma + first; i <= chroma + last; i++) {
+      su = (su + 2 * blue[i]) | 0;
+      sv = (sv + 2 * red[i]) | 0;
     }
-    n += Math.max(0, end - x0);
+    if (x0 & 1) {
+      su -= blue[chroma + first];
+      sv -= red[chroma + first];
+    }
+    if (end & 1) {
+      su -= blue[chroma + last];
+      sv -= red[chroma + last];
+    }
   }
-  return n ? { y: sy / n, u: su / n, v: sv / n } : { y: 0, u: 0, v: 0 };
+  return { y: sy / n, u: su / n, v: sv / n };
 }
 
 /** Colours of all blocks as they lie in the reference frame(s). */

@@ -3,7 +3,7 @@ import { median, type Pixels, type Seconds, type Stops } from '../units';
 import { type BlockColour, blockColours, type LightReading, meanColours, readLight } from './light';
 import { canLock, LockMeter, type LockReading, type LockReference, makeReference } from './lock';
 import { lumaOf } from './luma';
-import { clipped } from './quality';
+import { frameQuality } from './quality';
 import { cornerMove } from './similarity';
 
 /** One live reading against the set-up's reference. */
@@ -54,13 +54,15 @@ export class LiveMeter {
 
   read(planes: Planes, time: Seconds): LiveReading {
     const lock = this.meter.read(lumaOf(planes));
+    const { blown, drowned } = frameQuality(lumaOf(planes));
     const light = lock.trusted ? readLight(this.reference.fine, this.colours, this.space, planes, this.space, lock) : null;
     return {
       time,
       lock,
       corner: cornerMove(lock, planes.width, planes.height),
       light,
-      ...clipped(lumaOf(planes)),
+      blown,
+      drowned,
       bump: this.bumpIn(lock, time, planes),
     };
   }

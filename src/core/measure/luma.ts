@@ -1,5 +1,6 @@
 import { boxPlane, type Planes } from '../picture';
 import type { Pixels } from '../units';
+import { thinnedByKernel } from './luma-kernel';
 
 /** One plane of 8-bit brightness without row padding. */
 export interface Luma {
@@ -20,6 +21,8 @@ export function lumaOf({ width, height, y }: Planes): Luma {
 export function shrink(luma: Luma, factor: number): Luma {
   const width = Math.floor(luma.width / factor);
   const height = Math.floor(luma.height / factor);
+  const compiled = factor >= 4 ? thinnedByKernel(luma, factor) : null;
+  if (compiled) return compiled;
   const data = new Uint8Array(width * height);
   const source = luma.data;
   if (factor >= 4) {

@@ -1,7 +1,7 @@
 import { bytesFor, places } from '../compiled';
 import type { Planes } from '../picture';
 import type { Backdrop, Unlikeness } from './backdrop';
-import { measuring } from './kernel';
+import { measuring } from './passes';
 
 const START = 1024;
 

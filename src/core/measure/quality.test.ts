@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { StagedTake } from '../staged';
 import { boxMean } from './grid';
 import { lumaOf } from './luma';
-import { clipped, QualityMeter, qualityFindings, softStretches } from './quality';
+import { frameQuality, QualityMeter, qualityFindings, softStretches } from './quality';
 
 const background = (x: number, y: number) => [110 + 40 * Math.sin(x / 3) * Math.cos(y / 4) + 20 * Math.sin(x / 17), 128, 128] as const;
 const take = new StagedTake({
@@ -73,7 +73,7 @@ describe('quality of a take (levels of ITU-R BT.709, noise by the median absolut
     const data = new Uint8Array(W * H).fill(100);
     data.fill(240, 0, (W * H) / 4);
     data.fill(16, (W * H * 3) / 4);
-    const share = clipped({ width: W, height: H, data });
+    const share = frameQuality({ width: W, height: H, data });
     expect(share.blown).toBeCloseTo(0.25, 1.5);
     expect(share.drowned).toBeCloseTo(0.25, 1.5);
   });

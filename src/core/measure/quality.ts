@@ -1,5 +1,6 @@
 import { median, type Seconds, type Unit } from '../units';
 import type { Luma } from './luma';
+import { rowSumsByKernel } from './luma-kernel';
 
 /** What a take is like as a picture, apart from where the camera stood. */
 export interface Quality {
@@ -20,34 +21,48 @@ export interface Quality {
   variableRate: boolean;
 }
 
-/** Share of pixels at or above 235 and at or below 18 in limited range (ITU-R BT.709: white 235, black 16), from every eighth pixel of every second row. */
-export function clipped({ width, height, data }: Luma): { blown: Unit; drowned: Unit } {
-  let [high, low, n] = [0, 0, 0];
-  for (let row = 0; row < height; row += 2) {
-    for (let i = row * width; i < (row + 1) * width; i += 8) {
-      if (data[i] >= 235) high++;
-      else if (data[i] <= 18) low++;
-      n++;
-    }
-  }
-  return { blown: high / n, drowned: low / n };
-}
+/** From what value on a pixel is blown out, and up to what it is drowned (limited range, ITU-R BT.709: white 235, black 16). */
+const BLOWN = 235;
+const DROWNED = 18;
 
-/** Energy of second differences over the variance, along 45 to 90 rows: falls as focus is lost. */
-function detailOf({ width, height, data }: Luma): number {
-  let [fine, sum, square, n] = [0, 0, 0, 0];
-  const step = Math.max(1, Math.ceil(height / 90));
+/** Every how manyth row is read, 30 to 90 of them; an odd number, so that every row of a codec's blocks has its turn. */
+const rowStep = (height: number) => Math.max(1, Math.ceil(height / 90) | 1);
+
+/** Sums over every `step`th row but its ends: energy of second differences, brightness, its square, pixels from `high` on and up to `low`, pixels. */
+export function rowSumsPlainly({ width, height, data }: Luma, step: number, high: number, low: number): Float64Array {
+  const sums = new Float64Array(6);
   for (let y = step >> 1; y < height; y += step) {
     for (let i = y * width + 1; i < (y + 1) * width - 1; i++) {
       const second = data[i - 1] - 2 * data[i] + data[i + 1];
-      fine += second * second;
-      sum += data[i];
-      square += data[i] * data[i];
-      n++;
+      sums[0] += second * second;
+      sums[1] += data[i];
+      sums[2] += data[i] * data[i];
+      if (data[i] >= high) sums[3]++;
+      if (data[i] <= low) sums[4]++;
+      sums[5]++;
     }
   }
+  return sums;
+}
+
+/** Fine detail of a frame (energy of second differences over the variance: falls as focus is lost) and its share blown out and drowned. */
+export function frameQuality(frame: Luma): { detail: number; blown: Unit; drowned: Unit } {
+  const step = rowStep(frame.height);
+  const sums = rowSumsByKernel(frame, step, BLOWN, DROWNED) ?? rowSumsPlainly(frame, step, BLOWN, DROWNED);
+  const [fine, sum, square, blown, drowned, n] = sums;
   const variance = square / n - (sum / n) ** 2;
-  return variance > 0 ? fine / n / variance : 0;
+  return { detail: variance > 0 ? fine / n / variance : 0, blown: blown / n, drowned: drowned / n };
+}
+
+/** Pixels a fifth as many as the rows read hold, every column in its turn. */
+function samplesOf({ data, width, height }: Luma): Uint8Array {
+  const step = rowStep(height);
+  const across = Math.ceil(width / 5);
+  const samples = new Uint8Array(across * Math.ceil((height - (step >> 1)) / step));
+  let k = 0;
+  for (let y = step >> 1, turn = 0; y < height; y += step, turn = (turn + 2) % 5)
+    for (let i = y * width + turn; i < (y + 1) * width; i += 5) samples[k++] = data[i];
+  return samples.subarray(0, k);
 }
 
 /** What is read of each frame's quality; noise and movement are against the frame before, so there is one fewer of each. */
@@ -68,10 +83,10 @@ export class QualityMeter {
 
   read(frame: Luma): void {
     const { details, blown, drowned, noises, moves } = this.series;
-    details.push(detailOf(frame));
-    const share = clipped(frame);
-    blown.push(share.blown);
-    drowned.push(share.drowned);
+    const own = frameQuality(frame);
+    details.push(own.detail);
+    blown.push(own.blown);
+    drowned.push(own.drowned);
     const { before } = this;
     const samples = this.see(frame);
     if (!before) return;
@@ -81,14 +96,9 @@ export class QualityMeter {
   }
 
   /** Remembers a frame as the one before the next, without reading it: where an interrupted measure goes on. */
-  see({ data, width }: Luma): Uint8Array {
-    const prime = data.length > 5e5 ? 29 : 7;
-    const samples = new Uint8Array(Math.ceil(data.length / prime));
-    // A prime step that does not divide the width sees every column.
-    const step = width % prime ? prime : prime + 1;
-    for (let i = 0, k = 0; i < data.length; i += step, k++) samples[k] = data[i];
-    this.before = samples;
-    return samples;
+  see(frame: Luma): Uint8Array {
+    this.before = samplesOf(frame);
+    return this.before;
   }
 
   done(times: readonly Seconds[]): Quality {
