@@ -183,7 +183,7 @@ export async function walkOwnFiles(page: Page, width: number, height: number, tu
   await expect(page.getByTestId('film-picture')).toHaveAttribute('data-frame', /\d+/, { timeout: 20_000 });
   for (const [i, move] of moves.entries()) {
     await page.getByLabel('Find on the score').fill(`bar ${3 + 2 * i}`);
-    await press(page, page.getByLabel('Found').getByRole('button').first());
+    await press(page, page.getByLabel('Found').getByRole('option').first());
     await press(page, page.getByRole('button', { name: move, exact: true }));
     await expect.poll(async () => (await kept(page)).shots.length, { timeout: 120_000 }).toBe(i + 2);
   }

@@ -186,7 +186,7 @@ test('phone, the score by touch: each move laid, a bead and a point dragged with
   };
   for (const [i, name] of ['Whip', 'Speed ramp', 'Split screen', 'Masked reveal'].entries()) {
     await page.getByLabel('Find on the score').fill(`bar ${3 + 6 * i}`);
-    await page.getByLabel('Found').getByRole('button').first().tap();
+    await page.getByLabel('Found').getByRole('option').first().tap();
     await page.getByRole('button', { name, exact: true }).tap();
     await expect.poll(async () => (await kept(page)).shots.length, { timeout: 60_000 }).toBe(i + 1);
   }

@@ -71,7 +71,7 @@ test('the page: a shot dragged over bars, moved, trimmed, copied, repeated, put 
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('where')).toContainText('bar 21');
   await page.getByLabel('Find on the score').fill('outfit-one');
-  await expect(page.getByLabel('Found').getByRole('button').first()).toContainText('take-2-outfit-one.mp4 in Shot');
+  await expect(page.getByLabel('Found').getByRole('option').first()).toContainText('take-2-outfit-one.mp4 in Shot');
 });
 
 test('by keyboard alone: a move laid, its shot unfolded, a key set, eased, chosen with others, mirrored and stretched, the shot moved and trimmed', async ({

@@ -81,7 +81,7 @@ async function batchOfFiles(browser: Browser, url: string, files: readonly Hande
     await saved(page);
     const [project] = await storedProjects(page);
     const taken = new Set(project.document.media.map((m) => m.name));
-    const told = await page.getByRole('status').allTextContents();
+    const told = await page.locator('[role=status], [data-sonner-toast]').allTextContents();
     for (const file of files) {
       const alert = alerts.find((a) => a.startsWith(`${file.name}: `));
       const sentence = alert?.slice(file.name.length + 2) ?? '';

@@ -67,7 +67,7 @@ export function Note({ level, children }: { level: keyof typeof NOTES; children:
 /** What is being done, how far it is, and a way to stop it. */
 export function Working({ text, done, onStop }: { text: string; done: number; onStop?: () => void }) {
   return (
-    <div className="flex items-center gap-3" aria-live="polite">
+    <div className="flex items-center gap-3">
       <div className="grow">
         <div className="mb-1 text-sm">
           {text} <span className="num">{Math.round(done * 100)} %</span>

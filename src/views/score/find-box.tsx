@@ -1,11 +1,13 @@
 'use client';
-import { useState } from 'react';
+import { Command } from 'cmdk';
+import { useRef, useState } from 'react';
 import { footageName, footageOf, type Project } from '@/core/document';
 import { takesOf } from '@/core/edit';
 import { beatMapOf, shotFrames } from '@/core/evaluate';
 import { barAndBeat, beatToSeconds, nearestFrame } from '@/core/time';
 import { seek } from '@/data/playback';
 import { useProject } from '@/data/store';
+import { useKeys } from '@/ui/keymap';
 
 interface Found {
   text: string;
@@ -39,6 +41,7 @@ function places(project: Project): Found[] {
 /** Finds anything on the score by typing: a shot, a take, a part of the song, or a bar by its number. */
 export function FindBox({ project }: { project: Project }) {
   const [typed, setTyped] = useState('');
+  const input = useRef<HTMLInputElement>(null);
   const words = typed.trim().toLowerCase().split(/\s+/).filter(Boolean);
   const map = beatMapOf(project);
   const number = /^(?:bar\s*)?(\d{1,4})$/.exec(typed.trim().toLowerCase());
@@ -61,40 +64,41 @@ export function FindBox({ project }: { project: Project }) {
     f.go();
     setTyped('');
   };
+  useKeys({ find: () => input.current?.focus() });
   return (
-    <div className="relative">
-      <input
-        type="search"
-        aria-label="Find on the score"
+    <Command
+      shouldFilter={false}
+      label="Find on the score"
+      className="relative"
+      onKeyDown={(e) => {
+        if (e.key === 'Escape') setTyped('');
+      }}
+    >
+      <Command.Input
+        ref={input}
         placeholder="Find a shot, take, part or bar"
         className="min-h-11 w-60 rounded-md border border-rule bg-sheet px-2 sm:min-h-9"
         value={typed}
-        onChange={(e) => setTyped(e.target.value)}
-        onKeyDown={(e) => {
-          if (e.key === 'Enter' && found[0]) take(found[0]);
-          if (e.key === 'Escape') setTyped('');
-        }}
+        onValueChange={setTyped}
       />
-      {words.length > 0 && (
-        <ul
-          className="absolute z-30 mt-1 max-h-80 w-80 max-w-[90vw] overflow-y-auto rounded-md border border-rule bg-sheet shadow-lg"
-          aria-label="Found"
-        >
-          {found.map((f, i) => (
-            <li key={i}>
-              <button
-                type="button"
-                className="flex min-h-11 w-full items-center justify-between gap-3 px-3 text-left hover:bg-rule/40"
-                onClick={() => take(f)}
-              >
-                <span className="truncate">{f.text}</span>
-                <span className="num shrink-0 text-sm text-faint">{f.where}</span>
-              </button>
-            </li>
-          ))}
-          {found.length === 0 && <li className="px-3 py-2 text-faint">Nothing on the score is called that.</li>}
-        </ul>
-      )}
-    </div>
+      <Command.List
+        label="Found"
+        hidden={words.length === 0}
+        className="absolute z-30 mt-1 max-h-80 w-80 max-w-[90vw] overflow-y-auto rounded-md border border-rule bg-sheet shadow-lg"
+      >
+        {found.map((f, i) => (
+          <Command.Item
+            key={i}
+            value={`${i} ${f.text}`}
+            className="flex min-h-11 w-full cursor-pointer items-center justify-between gap-3 px-3 text-left data-[selected=true]:bg-rule/40"
+            onSelect={() => take(f)}
+          >
+            <span className="truncate">{f.text}</span>
+            <span className="num shrink-0 text-sm text-faint">{f.where}</span>
+          </Command.Item>
+        ))}
+        {words.length > 0 && <Command.Empty className="px-3 py-2 text-faint">Nothing on the score is called that.</Command.Empty>}
+      </Command.List>
+    </Command>
   );
 }

@@ -11,6 +11,7 @@ import { FilmPicture, ScoreLines, Transport, useBarsALine, useHeard } from '@/vi
 import { FindBox } from './find-box';
 import { MoveBar } from './move-bar';
 import { OnPicture } from './on-picture';
+import { Panes } from './panes';
 import { ShotPanel } from './shot-panel';
 import { ShotStrip } from './shot-strip';
 import { Unfolded } from './unfolded';
@@ -41,14 +42,10 @@ export function ScoreView() {
     addShot(proposePlain(project, crypto.randomUUID(), start, end, takeId));
   };
   return (
-    <div
-      className={`flex min-h-full flex-col md:grid md:h-full md:grid-cols-[1fr_22rem] ${unfolded ? 'md:grid-rows-[30%_auto_auto_minmax(0,1fr)]' : 'md:grid-rows-[40%_auto_auto_minmax(0,1fr)]'}`}
-    >
-      <div className="sticky top-0 z-20 md:contents">
-        <FilmPicture className={`h-[min(38dvh,56.25vw)] shrink-0 md:h-auto ${shot ? '' : 'md:col-span-2'}`}>
-          {shot && <OnPicture project={project} shot={shot} />}
-        </FilmPicture>
-        <div className={`border-b border-rule bg-sheet px-3 py-1.5 ${shot ? '' : 'md:col-span-2'}`}>
+    <Panes
+      picture={<FilmPicture className="h-full">{shot && <OnPicture project={project} shot={shot} />}</FilmPicture>}
+      transport={
+        <div className="border-b border-rule bg-sheet px-3 py-1.5">
           <Transport>
             {shot && (
               <Button
@@ -64,54 +61,58 @@ export function ScoreView() {
             )}
           </Transport>
         </div>
-      </div>
-      <div className={`min-w-0 ${shot ? '' : 'md:col-span-2'}`}>{shot && unfolded && <Unfolded project={project} shot={shot} />}</div>
-      {shot && (
-        <section
-          className="shrink-0 border-b border-rule bg-paper px-4 py-2 md:col-start-2 md:row-span-4 md:row-start-1 md:min-h-0 md:overflow-y-auto md:border-b-0 md:border-l md:py-4"
-          aria-label="The selected shot"
-        >
-          <button
-            type="button"
-            className="flex min-h-11 w-full items-center justify-between md:hidden"
-            aria-expanded={numbers}
-            onClick={() => showNumbers(!numbers)}
+      }
+      unfolded={shot && unfolded ? <Unfolded project={project} shot={shot} /> : null}
+      side={
+        shot && (
+          <section
+            className="border-b border-rule bg-paper px-4 py-2 md:h-full md:overflow-y-auto md:border-b-0 md:py-4"
+            aria-label="The selected shot"
           >
-            <span className="font-semibold">The shot’s numbers</span>
-            <span aria-hidden>{numbers ? '–' : '+'}</span>
-          </button>
-          <h2 className="mb-3 hidden text-lg font-semibold md:block">{shot.name}</h2>
-          <div className={`pb-2 md:block ${numbers ? '' : 'hidden'}`}>
-            <ShotPanel project={project} shot={shot} />
+            <button
+              type="button"
+              className="flex min-h-11 w-full items-center justify-between md:hidden"
+              aria-expanded={numbers}
+              onClick={() => showNumbers(!numbers)}
+            >
+              <span className="font-semibold">The shot’s numbers</span>
+              <span aria-hidden>{numbers ? '–' : '+'}</span>
+            </button>
+            <h2 className="mb-3 hidden text-lg font-semibold md:block">{shot.name}</h2>
+            <div className={`pb-2 md:block ${numbers ? '' : 'hidden'}`}>
+              <ShotPanel project={project} shot={shot} />
+            </div>
+          </section>
+        )
+      }
+      lines={
+        <div ref={page} className="grow p-3 md:min-h-0 md:overflow-y-auto">
+          <MoveBar project={project} />
+          <div className="mb-3 flex flex-wrap items-end gap-3">
+            <FindBox project={project} />
+            <SelectField
+              label="Bars a line"
+              value={String(bars)}
+              options={FOLDS.map((n) => [String(n), String(n)] as const)}
+              onChange={(n) => setBars(Number(n))}
+            />
+            <SelectField
+              label="Snap to"
+              value={snap}
+              options={SNAPS.map((s) => [s, s] as const)}
+              onChange={(s) => useScore.setState({ snap: s as Snap })}
+            />
+            {!shot && <span className="text-faint">Tap the page to choose a beat for a move, or drag over bars for a plain shot.</span>}
           </div>
-        </section>
-      )}
-      <div ref={page} className={`grow p-3 md:min-h-0 md:overflow-y-auto ${shot ? '' : 'md:col-span-2'}`}>
-        <MoveBar project={project} />
-        <div className="mb-3 flex flex-wrap items-end gap-3">
-          <FindBox project={project} />
-          <SelectField
-            label="Bars a line"
-            value={String(bars)}
-            options={FOLDS.map((n) => [String(n), String(n)] as const)}
-            onChange={(n) => setBars(Number(n))}
-          />
-          <SelectField
-            label="Snap to"
-            value={snap}
-            options={SNAPS.map((s) => [s, s] as const)}
-            onChange={(s) => useScore.setState({ snap: s as Snap })}
-          />
-          {!shot && <span className="text-faint">Tap the page to choose a beat for a move, or drag over bars for a plain shot.</span>}
+          <ScoreLines project={project} bars={bars} onBars={setBars} height={78} onSweep={sweep}>
+            {(firstBeat, beats) =>
+              project.shots
+                .filter((s) => s.end.beat + 1 > firstBeat && s.start.beat - 1 < firstBeat + beats)
+                .map((s) => <ShotStrip key={s.id} project={project} shot={s} firstBeat={firstBeat} beats={beats} />)
+            }
+          </ScoreLines>
         </div>
-        <ScoreLines project={project} bars={bars} onBars={setBars} height={78} onSweep={sweep}>
-          {(firstBeat, beats) =>
-            project.shots
-              .filter((s) => s.end.beat + 1 > firstBeat && s.start.beat - 1 < firstBeat + beats)
-              .map((s) => <ShotStrip key={s.id} project={project} shot={s} firstBeat={firstBeat} beats={beats} />)
-          }
-        </ScoreLines>
-      </div>
-    </div>
+      }
+    />
   );
 }

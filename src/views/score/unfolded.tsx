@@ -1,4 +1,5 @@
 'use client';
+import { useVirtualizer } from '@tanstack/react-virtual';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import { footageOf, type Project, type Shot } from '@/core/document';
 import { withMoved } from '@/core/edit';
@@ -10,6 +11,7 @@ import { seek } from '@/data/playback';
 import { useSettledPlayhead } from '@/data/playhead';
 import { changeKeys, keysOf, type NumberAt, removeKeys, setKey } from '@/data/shots';
 import { useProject } from '@/data/store';
+import { useKeys } from '@/ui/keymap';
 import { useThumbnail } from '@/views/shared';
 import { KeyTools } from './key-tools';
 import { shownNumber, useScore } from './use-score';
@@ -112,7 +114,6 @@ function Thread({ project, shot, at, kind, name }: ThreadProps) {
   const scroller = useRef<HTMLDivElement>(null);
   const area = useRef<HTMLDivElement>(null);
   const [box, setBox] = useState<Corners | null>(null);
-  const [window_, setWindow] = useState<[number, number]>([0, 40]);
   const [drag, setDrag] = useState<{ from: number; frame: number; value: number; moved: boolean } | null>(null);
   const scene = sceneOf(project, shot);
   const { first, end } = scene;
@@ -127,31 +128,22 @@ function Thread({ project, shot, at, kind, name }: ThreadProps) {
     const x = (playhead - first + 0.5) * CELL;
     if (x < box.scrollLeft + CELL || x > box.scrollLeft + box.clientWidth - CELL) box.scrollLeft = x - box.clientWidth / 2;
   }, [playhead, first]);
-  useEffect(() => {
-    const box = scroller.current;
-    if (!box) return;
-    const look = () => setWindow([Math.floor(box.scrollLeft / CELL) - 6, Math.ceil((box.scrollLeft + box.clientWidth) / CELL) + 6]);
-    look();
-    box.addEventListener('scroll', look, { passive: true });
-    const watch = new ResizeObserver(look);
-    watch.observe(box);
-    return () => {
-      box.removeEventListener('scroll', look);
-      watch.disconnect();
-    };
-  }, []);
+  const windowed = useVirtualizer({
+    horizontal: true,
+    count,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => CELL,
+    overscan: 6,
+  });
   const inside = playhead >= first && playhead < end;
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      const { playhead } = useProject.getState();
-      const inside = playhead >= first && playhead < end;
-      if ((e.target as HTMLElement).closest('input, textarea, select') || !inside) return;
-      if (e.key.toLowerCase() === 'k' && !e.ctrlKey && !e.metaKey) setKey(at, playhead, numberHere(scene, shot, at, playhead));
-      if (e.key === 'Delete') removeKeys(at, chosen.size ? chosen : new Set([playhead]));
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [at, scene, shot, first, end, chosen]);
+  const onThisFrame = (work: (playhead: number) => void) => () => {
+    const { playhead } = useProject.getState();
+    if (playhead >= first && playhead < end) work(playhead);
+  };
+  useKeys({
+    setKey: onThisFrame((playhead) => setKey(at, playhead, numberHere(scene, shot, at, playhead))),
+    removeKey: onThisFrame((playhead) => removeKeys(at, chosen.size ? chosen : new Set([playhead]))),
+  });
   const where = (e: PointerEvent) => {
     const box = area.current?.getBoundingClientRect();
     if (!box) return { frame: first, value: 0 };
@@ -169,6 +161,23 @@ function Thread({ project, shot, at, kind, name }: ThreadProps) {
   const inBox = ({ x0, y0, x1, y1 }: Corners) =>
     new Set(track.filter((k) => within((k.frame - first + 0.5) * CELL, x0, x1) && within(yOf(k.value), y0, y1)).map((k) => k.frame));
   const pick = (frame: number, add: boolean) => useScore.setState({ chosen: add ? new Set([...chosen, frame]) : new Set([frame]) });
+  /** Moves a key to a frame and value, and with it all that are chosen where it is one of them. */
+  const moveTo = (from: number, toFrame: number, toValue: number) => {
+    const together = chosen.has(from) ? chosen : new Set([from]);
+    const by = toValue - (track.find((k) => k.frame === from)?.value ?? toValue);
+    const step = Math.min(end - 1, Math.max(first - 1, toFrame)) - from;
+    const landed = new Set([...together].map((f) => f + step));
+    changeKeys(at, together.size > 1 ? 'Move keys' : 'Move a key', (now, s, p) => {
+      const there = sceneOf(p, s);
+      return withMoved(there, now, together, (f) => f + step).map((k) =>
+        landed.has(placeFrame(there, k))
+          ? { ...k, value: Math.round(Math.min(kind.max, Math.max(kind.min, k.value + by)) * 100) / 100 }
+          : k,
+      );
+    });
+    useScore.setState({ chosen: landed });
+    seek(from + step);
+  };
   const drop = (e: PointerEvent) => {
     if (!drag) return;
     const { from, moved } = drag;
@@ -179,23 +188,9 @@ function Thread({ project, shot, at, kind, name }: ThreadProps) {
       seek(from);
       return;
     }
-    const together = chosen.has(from) ? chosen : new Set([from]);
-    const old = track.find((k) => k.frame === from)?.value ?? target.value;
-    changeKeys(at, together.size > 1 ? 'Move keys' : 'Move a key', (now, s, p) => {
-      const there = sceneOf(p, s);
-      const moved_ = withMoved(there, now, together, (f) => f + target.frame - from);
-      const landed = new Set([...together].map((f) => f + target.frame - from));
-      const by = target.value - old;
-      return moved_.map((k) => {
-        return landed.has(placeFrame(there, k))
-          ? { ...k, value: Math.round(Math.min(kind.max, Math.max(kind.min, k.value + by)) * 100) / 100 }
-          : k;
-      });
-    });
-    useScore.setState({ chosen: new Set([...together].map((f) => f + target.frame - from)) });
-    seek(target.frame);
+    moveTo(from, target.frame, target.value);
   };
-  const shown = Array.from({ length: count }, (_, i) => first + i).slice(Math.max(0, window_[0]), Math.max(0, window_[1]));
+  const shown = windowed.getVirtualItems().map(({ index }) => first + index);
   const path = shown
     .flatMap((f) => [f, f + 0.25, f + 0.5, f + 0.75])
     .map((f, i) => `${i ? 'L' : 'M'}${((f - first + 0.5) * CELL).toFixed(1)} ${yOf(keys ? valueAt(track, f) : kind.otherwise).toFixed(1)}`)
@@ -277,7 +272,7 @@ function Thread({ project, shot, at, kind, name }: ThreadProps) {
               const picked = chosen.has(k.frame) || k.frame === playhead;
               return (
                 <button
-                  key={k.frame}
+                  key={i}
                   type="button"
                   aria-label={`Key ${i + 1}: ${k.value.toFixed(kind.digits)} ${kind.unit}`}
                   aria-pressed={chosen.has(k.frame)}
@@ -297,10 +292,21 @@ function Thread({ project, shot, at, kind, name }: ThreadProps) {
                   onPointerUp={drop}
                   onPointerCancel={() => setDrag(null)}
                   onKeyDown={(e) => {
-                    if (e.key !== 'Enter' && e.key !== ' ') return;
+                    const [frames, steps] = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[e.key] ?? [
+                      0, 0,
+                    ];
+                    const chooses = e.key === 'Enter' || e.key === ' ';
+                    if (!frames && !steps && !chooses) return;
                     e.preventDefault();
-                    pick(k.frame, e.shiftKey);
-                    seek(k.frame);
+                    // On a key the arrows move it; the playhead's own are not meant.
+                    e.stopPropagation();
+                    if (chooses) {
+                      pick(k.frame, e.shiftKey);
+                      seek(k.frame);
+                    } else {
+                      const by = e.shiftKey ? 10 : 1;
+                      moveTo(k.frame, k.frame + by * frames, k.value + by * steps * kind.step);
+                    }
                   }}
                 >
                   <span className={`block h-4 w-4 rounded-full border-2 border-ink ${picked ? 'bg-mark' : 'bg-sheet'}`} />

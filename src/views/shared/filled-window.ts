@@ -1,5 +1,6 @@
 'use client';
 import { useCallback, useEffect, useRef, useState } from 'react';
+import { useKeys } from '@/ui/keymap';
 
 /** One part of the page over the whole of it, and over the whole screen where the browser allows that. Escape leads back. */
 export function useFilledWindow() {
@@ -16,14 +17,10 @@ export function useFilledWindow() {
   }, []);
   useEffect(() => {
     if (!filled) return;
-    const onKey = (e: KeyboardEvent) => e.key === 'Escape' && leave();
     const onChange = () => !document.fullscreenElement && setFilled(false);
-    window.addEventListener('keydown', onKey);
     document.addEventListener('fullscreenchange', onChange);
-    return () => {
-      window.removeEventListener('keydown', onKey);
-      document.removeEventListener('fullscreenchange', onChange);
-    };
-  }, [filled, leave]);
+    return () => document.removeEventListener('fullscreenchange', onChange);
+  }, [filled]);
+  useKeys({ stop: leave }, filled);
   return { box, filled, fill, leave };
 }

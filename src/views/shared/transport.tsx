@@ -1,12 +1,13 @@
 'use client';
 import { ChevronLeft, ChevronRight, Pause, Play } from 'lucide-react';
-import { type ReactNode, useEffect, useLayoutEffect, useRef } from 'react';
+import { type ReactNode, useLayoutEffect, useRef } from 'react';
 import type { Project } from '@/core/document';
 import { beatMapOf } from '@/core/evaluate';
 import { barAndBeat, beatOfFrame, beatToSeconds, nearestFrame, toTimecode } from '@/core/time';
 import { seek, togglePlay, usePlayback } from '@/data/playback';
 import { useProject } from '@/data/store';
 import { Button, Tick } from '@/ui/controls';
+import { useKeys } from '@/ui/keymap';
 
 /** Moves the playhead by beats, onto whole beats. */
 function stepBeats(by: number): void {
@@ -18,20 +19,20 @@ function stepBeats(by: number): void {
   seek(nearestFrame(beatToSeconds(map, target), project.frame.rate));
 }
 
-function onKey(e: KeyboardEvent): void {
-  const at = e.target as HTMLElement;
-  if (at.closest('input, textarea, select, [role="slider"], [role="menu"], [role="dialog"]')) return;
-  const { project, playhead } = useProject.getState();
-  if (!project) return;
-  if (e.key === ' ' && !at.closest('button, a, summary')) togglePlay();
-  else if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') {
-    const way = e.key === 'ArrowRight' ? 1 : -1;
-    if (e.altKey) stepBeats(way * beatMapOf(project).beatsPerBar);
-    else if (e.shiftKey) stepBeats(way);
-    else seek(playhead + way);
-  } else return;
-  e.preventDefault();
-}
+const stepFrames = (by: number) => seek(useProject.getState().playhead + by);
+const stepBars = (by: number) => {
+  const { project } = useProject.getState();
+  if (project) stepBeats(by * beatMapOf(project).beatsPerBar);
+};
+const KEYS = {
+  play: togglePlay,
+  frameBack: () => stepFrames(-1),
+  frameOn: () => stepFrames(1),
+  beatBack: () => stepBeats(-1),
+  beatOn: () => stepBeats(1),
+  barBack: () => stepBars(-1),
+  barOn: () => stepBars(1),
+};
 
 /** Where the playhead is; written as it moves, without anything else being drawn anew. */
 function Where({ project }: { project: Project }) {
@@ -63,22 +64,17 @@ function Where({ project }: { project: Project }) {
 export function Transport({ children, keys = true }: { children?: ReactNode; keys?: boolean }) {
   const project = useProject((s) => s.project);
   const { playing, click } = usePlayback();
-  useEffect(() => {
-    if (!keys) return;
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [keys]);
+  useKeys(KEYS, keys && project !== null);
   if (!project) return null;
-  const step = (by: number) => seek(useProject.getState().playhead + by);
   return (
     <div className="flex flex-wrap items-center gap-1">
       <Button kind="main" onClick={togglePlay} aria-label={playing ? 'Pause' : 'Play'} className="w-14">
         {playing ? <Pause size={18} aria-hidden /> : <Play size={18} aria-hidden />}
       </Button>
-      <Button kind="quiet" onClick={() => step(-1)} aria-label="One frame back" className="px-1.5 sm:px-2">
+      <Button kind="quiet" onClick={() => stepFrames(-1)} aria-label="One frame back" className="px-1.5 sm:px-2">
         <ChevronLeft size={20} aria-hidden />
       </Button>
-      <Button kind="quiet" onClick={() => step(1)} aria-label="One frame on" className="px-1.5 sm:px-2">
+      <Button kind="quiet" onClick={() => stepFrames(1)} aria-label="One frame on" className="px-1.5 sm:px-2">
         <ChevronRight size={20} aria-hidden />
       </Button>
       <Where project={project} />

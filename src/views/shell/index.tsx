@@ -9,6 +9,7 @@ import { keepApplication } from '@/data/installed';
 import { demoIsBegun, newProject, openLast, redo, undo, useProject } from '@/data/store';
 import { sentenceOf } from '@/media/sentence';
 import { Button, Working } from '@/ui/controls';
+import { useKeys } from '@/ui/keymap';
 import { NoProject } from './no-project';
 import { Notices } from './notices';
 import { ProjectName } from './project-name';
@@ -91,24 +92,6 @@ function useStagesFetched(ready: boolean): void {
   }, [ready, router]);
 }
 
-function useUndoKeys(): void {
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      if (
-        !(e.ctrlKey || e.metaKey) ||
-        e.key.toLowerCase() !== 'z' ||
-        e.target instanceof HTMLInputElement ||
-        e.target instanceof HTMLTextAreaElement
-      )
-        return;
-      e.preventDefault();
-      void (e.shiftKey ? redo() : undo());
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, []);
-}
-
 function StageLinks({ phone }: { phone: boolean }) {
   const path = usePathname();
   return (
@@ -179,16 +162,9 @@ export function Shell({ children }: { children: ReactNode }) {
   const path = usePathname();
   const [help, setHelp] = useState(false);
   const night = path.startsWith('/shoot');
-  useUndoKeys();
+  useKeys({ undo: () => void undo(), redo: () => void redo(), help: () => setHelp(true) });
   useLeavingGuard();
   useStagesFetched(state === 'open');
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      if (e.key === '?' && !(e.target instanceof HTMLInputElement) && !(e.target instanceof HTMLTextAreaElement)) setHelp(true);
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, []);
   useEffect(() => {
     document.documentElement.dataset.look = night ? 'night' : 'day';
   }, [night]);

@@ -1,9 +1,14 @@
 'use client';
+import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { type ReactNode, useState } from 'react';
 import { goOver, useInstalled } from '@/data/installed';
 import { save, useProject } from '@/data/store';
 import { Note } from '@/ui/controls';
+
+/** Comes in with the first result. */
+const Told = dynamic(() => import('@/ui/toasts').then((m) => m.Told), { ssr: false });
+const forget = () => useProject.setState({ notice: '' });
 
 const act = 'min-h-11 underline sm:min-h-0';
 
@@ -59,14 +64,7 @@ export function Notices() {
           </button>
         </Line>
       )}
-      {notice && (
-        <Line level="fix">
-          {notice}{' '}
-          <button type="button" className={act} onClick={() => useProject.setState({ notice: '' })}>
-            Dismiss
-          </button>
-        </Line>
-      )}
+      {notice && <Told text={notice} onGone={forget} />}
       {setAside.length > 0 && (
         <Line level="fix">
           The project was damaged and has been repaired. Everything else works. Set aside:

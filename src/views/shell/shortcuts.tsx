@@ -1,18 +1,7 @@
 'use client';
 import { Dialog } from 'radix-ui';
 import { Button } from '@/ui/controls';
-
-const KEYS = [
-  ['Space', 'play and pause'],
-  ['← →', 'one frame back, one frame on'],
-  ['Shift with ← →', 'one beat'],
-  ['Alt with ← →', 'one bar'],
-  ['K', 'set the line’s key on this frame'],
-  ['Delete', 'remove the line’s key on this frame'],
-  ['T', 'tap the beat (Song)'],
-  ['Ctrl Z, Ctrl Shift Z', 'undo, redo'],
-  ['?', 'this sheet'],
-] as const;
+import { KEYMAP } from '@/ui/keymap';
 
 /** The sheet of shortcuts. */
 export function Shortcuts({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
@@ -26,9 +15,9 @@ export function Shortcuts({ open, onOpenChange }: { open: boolean; onOpenChange:
         >
           <Dialog.Title className="mb-3 text-xl font-semibold">Keys</Dialog.Title>
           <dl className="grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5">
-            {KEYS.map(([key, does]) => (
-              <div key={key} className="contents">
-                <dt className="num font-medium">{key}</dt>
+            {Object.entries(KEYMAP).map(([name, { shown, does }]) => (
+              <div key={name} className="contents">
+                <dt className="num font-medium">{shown}</dt>
                 <dd className="text-faint">{does}</dd>
               </div>
             ))}

@@ -1,27 +1,16 @@
 'use client';
 import { CircleStop, Play } from 'lucide-react';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import type { PlannedShot, Slot } from '@/core/plan';
 import { recordByHand, stopRecording, useCamera } from '@/data/camera';
 import { runHandsFree, stopHandsFree, tellEnough, useHandsFree } from '@/data/hands-free';
 import { Button, NumberField } from '@/ui/controls';
+import { useKeys } from '@/ui/keymap';
 import { SelectField, TickField } from '@/ui/value-field';
 
 /** Space starts and ends hands-free filming, so that a clicker that sends a key will do; Escape stops. */
 function useClicker(start: (() => void) | null): void {
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      if (e.target instanceof HTMLElement && e.target.closest('input, select, textarea, button, [role=slider], summary')) return;
-      if (e.key === 'Escape') stopHandsFree();
-      if (e.key === ' ' || e.key === 'PageDown' || e.key === 'Enter') {
-        e.preventDefault();
-        if (useHandsFree.getState().running) tellEnough();
-        else start?.();
-      }
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [start]);
+  useKeys({ stop: stopHandsFree, film: () => (useHandsFree.getState().running ? tellEnough() : start?.()) });
 }
 
 /** Acting alone: slots, tries and count-in, then hands free. */

@@ -4,6 +4,7 @@ import { fromTaps } from '@/core/time';
 import { play, songTime, usePlayback } from '@/data/playback';
 import { changeMap, tapStretch } from '@/data/song';
 import { useProject } from '@/data/store';
+import { useKeys } from '@/ui/keymap';
 
 /** Seconds without a tap after which a stretch is over. */
 const OVER = 2.5;
@@ -42,18 +43,14 @@ export function useTaps(duration: number): { count: number; said: string; tap: (
     }
   }, [duration, finish]);
   useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      if (e.key.toLowerCase() === 't' && !e.repeat && !e.ctrlKey && !e.metaKey && !(e.target instanceof HTMLInputElement)) tap();
-    };
-    window.addEventListener('keydown', onKey);
     const stop = usePlayback.subscribe((now, before) => {
       if (before.playing && !now.playing && taps.current.length) finish();
     });
     return () => {
-      window.removeEventListener('keydown', onKey);
       stop();
       clearTimeout(over.current);
     };
-  }, [tap, finish]);
+  }, [finish]);
+  useKeys({ tap: (e) => !e.repeat && tap() });
   return { count, said, tap };
 }

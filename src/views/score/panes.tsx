@@ -1,0 +1,83 @@
+'use client';
+import { type ReactNode, useEffect } from 'react';
+import { Group, Panel, Separator, useDefaultLayout, usePanelRef } from 'react-resizable-panels';
+import { useWide } from '@/ui/use-wide';
+
+interface PanesProps {
+  picture: ReactNode;
+  transport: ReactNode;
+  unfolded: ReactNode;
+  /** The selected shot's panel; null while none is. */
+  side: ReactNode;
+  /** The pages of the score. */
+  lines: ReactNode;
+}
+
+/** The line between two panes: drawn to and fro, or moved by arrow keys. */
+function Line({ across = false }: { across?: boolean }) {
+  const look = across ? 'h-2 w-full border-t' : 'h-full w-2 border-l';
+  return (
+    <Separator
+      className={`shrink-0 border-rule outline-offset-[-2px] hover:border-ink focus-visible:outline-2 focus-visible:outline-mark ${look}`}
+      aria-label={across ? 'Height of the picture' : 'Width of the shot’s panel'}
+    />
+  );
+}
+
+/** The score's panes: beside each other with lines that can be drawn where there is room, on a phone one under the other. */
+export function Panes(props: PanesProps) {
+  return useWide() ? <Wide {...props} /> : <Stacked {...props} />;
+}
+
+function Stacked({ picture, transport, unfolded, side, lines }: PanesProps) {
+  return (
+    <div className="flex min-h-full flex-col">
+      <div className="sticky top-0 z-20">
+        <div className="h-[min(38dvh,56.25vw)] shrink-0">{picture}</div>
+        {transport}
+      </div>
+      {unfolded}
+      {side}
+      <div className="grow">{lines}</div>
+    </div>
+  );
+}
+
+function Wide({ picture, transport, unfolded, side, lines }: PanesProps) {
+  const stored = { storage: localStorage };
+  const columns = useDefaultLayout({ id: 'score-columns', panelIds: side ? ['score', 'shot'] : ['score'], ...stored });
+  const rows = useDefaultLayout({ id: 'score-rows', panelIds: ['picture', 'page'], ...stored });
+  const top = usePanelRef();
+  const open = unfolded !== null;
+  // Opened into frames, a shot needs room under the picture.
+  useEffect(() => {
+    const share = top.current?.getSize().asPercentage ?? 0;
+    if (open && share > 30) top.current?.resize('30%');
+    if (!open && share < 30.5) top.current?.resize('40%');
+  }, [open, top]);
+  return (
+    <Group className="h-full" {...columns}>
+      <Panel id="score" minSize="30%">
+        <Group orientation="vertical" {...rows}>
+          <Panel id="picture" panelRef={top} defaultSize="40%" minSize="15%" maxSize="70%">
+            {picture}
+          </Panel>
+          <Line across />
+          <Panel id="page" className="flex min-h-0 flex-col">
+            {transport}
+            {unfolded}
+            {lines}
+          </Panel>
+        </Group>
+      </Panel>
+      {side && (
+        <>
+          <Line />
+          <Panel id="shot" defaultSize="352px" minSize="280px" maxSize="50%">
+            {side}
+          </Panel>
+        </>
+      )}
+    </Group>
+  );
+}
