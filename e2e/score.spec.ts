@@ -96,12 +96,21 @@ test('by keyboard alone: a move laid, its shot unfolded, a key set, eased, chose
   await page.getByRole('button', { name: 'First handle of the curve' }).focus();
   await page.keyboard.press('ArrowRight');
   await expect(page.getByLabel('From here')).toHaveValue('curve');
-  await page.getByRole('button', { name: 'Choose all keys' }).focus();
-  await page.keyboard.press('Enter');
   const frames = async () => {
     const [shot] = (await kept(page)).shots;
     return shot.layers[1].numbers.x?.map((k) => [k.beat, k.offset, k.value]);
   };
+  // Arrow keys move a key by a frame and by a step of its value.
+  const where = () =>
+    beads.nth(2).evaluate((bead) => [Number.parseFloat(bead.style.left), Number.parseFloat(bead.ariaLabel?.slice(7) ?? '')]);
+  const [left, value] = await where();
+  await beads.nth(2).focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowUp');
+  await expect.poll(where).toEqual([left + 54, value + 1]);
+  for (const _ of [0, 1]) await page.keyboard.press('Control+z');
+  await page.getByRole('button', { name: 'Choose all keys' }).focus();
+  await page.keyboard.press('Enter');
   const before = await frames();
   for (const name of ['Mirror', 'Mirror']) {
     await page.getByRole('button', { name, exact: true }).focus();

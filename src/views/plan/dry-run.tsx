@@ -177,7 +177,7 @@ export function Sketch({ project, plan }: { project: Project; plan: PlannedShot 
 /** The planned shot over the song's bars, before anybody films. */
 export function DryRun({ project, plan }: { project: Project; plan: PlannedShot }) {
   const playhead = useProject((s) => s.playhead);
-  const { playing } = usePlayback();
+  const playing = usePlayback((s) => s.playing);
   const places = usePlaces(plan);
   const context = usePlanContext(project, plan);
   const [first, end] = framesOf(project, plan);

@@ -73,7 +73,7 @@ function Wide({ picture, transport, unfolded, side, lines }: PanesProps) {
       {side && (
         <>
           <Line />
-          <Panel id="shot" defaultSize="352px" minSize="280px" maxSize="50%">
+          <Panel id="shot" defaultSize="340px" minSize="280px" maxSize="50%">
             {side}
           </Panel>
         </>

@@ -1,6 +1,6 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type PointerEvent, useEffect, useRef, useState } from 'react';
+import { memo, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { footageOf, type Project, type Shot } from '@/core/document';
 import { withMoved } from '@/core/edit';
 import { beatMapOf, layerSecond, sceneOf } from '@/core/evaluate';
@@ -31,7 +31,8 @@ function numberHere(scene: Scene, shot: Shot, at: NumberAt, frame: number): numb
   return numberAt(scene, keysOf(shot, at), kindOf(shot, at)?.kind.otherwise ?? 0, frame);
 }
 
-function Cell({
+/** One frame; drawn anew only where it becomes, or is no longer, the one at the playhead. */
+const Cell = memo(function Cell({
   project,
   scene,
   shot,
@@ -62,7 +63,7 @@ function Cell({
       {src && <img src={src} alt="" draggable={false} className="h-full w-full object-cover" />}
     </button>
   );
-}
+});
 
 /** How many frames of the take a frame of the film steps: 0 is shown again, 2 leaves one out. */
 function steps(project: Project, scene: Scene, shot: Shot, at: NumberAt, frame: number): string {
@@ -85,7 +86,7 @@ function axisOf(values: readonly number[], least: number): [number, number] {
 /** The shot opened into single frames: a cell each, and one number's thread with its keys as beads. */
 export function Unfolded({ project, shot }: { project: Project; shot: Shot }) {
   const chosenNumber = useScore((s) => s.number);
-  const at = shownNumber(shot, chosenNumber);
+  const at = useMemo(() => shownNumber(shot, chosenNumber), [shot, chosenNumber]);
   const known = at && kindOf(shot, at);
   return at && known ? (
     <Thread project={project} shot={shot} at={at} kind={known.kind} name={`${known.kind.label} of ${known.layer.name}`} />
@@ -115,7 +116,7 @@ function Thread({ project, shot, at, kind, name }: ThreadProps) {
   const area = useRef<HTMLDivElement>(null);
   const [box, setBox] = useState<Corners | null>(null);
   const [drag, setDrag] = useState<{ from: number; frame: number; value: number; moved: boolean } | null>(null);
-  const scene = sceneOf(project, shot);
+  const scene = useMemo(() => sceneOf(project, shot), [project, shot]);
   const { first, end } = scene;
   const count = end - first;
   const keys = keysOf(shot, at);

@@ -1,6 +1,7 @@
 'use client';
 import { ChevronLeft, ChevronRight, Pause, Play } from 'lucide-react';
 import { type ReactNode, useLayoutEffect, useRef } from 'react';
+import { useShallow } from 'zustand/react/shallow';
 import type { Project } from '@/core/document';
 import { beatMapOf } from '@/core/evaluate';
 import { barAndBeat, beatOfFrame, beatToSeconds, nearestFrame, toTimecode } from '@/core/time';
@@ -63,7 +64,7 @@ function Where({ project }: { project: Project }) {
 /** Play, step by frame, and where the playhead is in bars, timecode and frames; `children` are more ways to listen. Of several on a page one has `keys`. */
 export function Transport({ children, keys = true }: { children?: ReactNode; keys?: boolean }) {
   const project = useProject((s) => s.project);
-  const { playing, click } = usePlayback();
+  const { playing, click } = usePlayback(useShallow(({ playing, click }) => ({ playing, click })));
   useKeys(KEYS, keys && project !== null);
   if (!project) return null;
   return (

@@ -4,6 +4,7 @@ import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { type ReactNode, useCallback, useEffect, useState } from 'react';
+import { useShallow } from 'zustand/react/shallow';
 import { openData } from '@/data/db';
 import { keepApplication } from '@/data/installed';
 import { demoIsBegun, newProject, openLast, redo, undo, useProject } from '@/data/store';
@@ -157,7 +158,16 @@ function useLeavingGuard(): void {
 /** Everything around a stage: the project, the stages, undo and redo, problems. */
 export function Shell({ children }: { children: ReactNode }) {
   const { step, demo } = useFirstOpening();
-  const { project, undoLabel, redoLabel, state, saving, unsaved } = useProject();
+  // Picked one by one: the playhead is no part of what is around a stage.
+  const { there, undoLabel, redoLabel, state, written } = useProject(
+    useShallow(({ project, undoLabel, redoLabel, state, saving, unsaved }) => ({
+      there: project !== null,
+      undoLabel,
+      redoLabel,
+      state,
+      written: !saving && !unsaved,
+    })),
+  );
   const router = useRouter();
   const path = usePathname();
   const [help, setHelp] = useState(false);
@@ -169,7 +179,7 @@ export function Shell({ children }: { children: ReactNode }) {
     document.documentElement.dataset.look = night ? 'night' : 'day';
   }, [night]);
   return (
-    <div className="print-flow flex h-dvh flex-col" data-saved={!saving && !unsaved}>
+    <div className="print-flow flex h-dvh flex-col" data-saved={written}>
       <header className="no-print flex items-center gap-1 border-b border-rule bg-sheet px-3">
         <ProjectName opening={step !== null} />
         <div className="grow" />
@@ -205,7 +215,7 @@ export function Shell({ children }: { children: ReactNode }) {
             <p className="mb-4 text-lg">Opening the demo: a night laundrette, two takes and a song.</p>
             <Working text={step.text} done={step.done} />
           </div>
-        ) : project || path.startsWith('/storage') ? (
+        ) : there || path.startsWith('/storage') ? (
           children
         ) : state === 'failed' ? (
           <NoProject onDemo={demo} onNew={() => void newProject('New project')} onStorage={() => router.push('/storage')} />

@@ -2,6 +2,7 @@
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { type ReactNode, useState } from 'react';
+import { useShallow } from 'zustand/react/shallow';
 import { goOver, useInstalled } from '@/data/installed';
 import { save, useProject } from '@/data/store';
 import { Note } from '@/ui/controls';
@@ -23,7 +24,16 @@ function Line({ level, children, alert = false }: { level: 'bad' | 'fix' | 'unsu
 
 /** What the user must know of the open project wherever they are: a problem, another tab, what was set aside, what an opened file lacked. */
 export function Notices() {
-  const { problem, notice, setAside, writable, unsaved, project } = useProject();
+  const { problem, notice, setAside, writable, unsaved, project } = useProject(
+    useShallow(({ problem, notice, setAside, writable, unsaved, project }) => ({
+      problem,
+      notice,
+      setAside,
+      writable,
+      unsaved,
+      project: project !== null,
+    })),
+  );
   const update = useInstalled((s) => s.update);
   const [later, setLater] = useState(false);
   return (

@@ -93,7 +93,7 @@ export function Loupe({ project, heard, mediaId }: LoupeProps) {
   const [centre, setCentre] = useCentre(project);
   const [span, setSpan] = useState(4);
   const [held, setHeld] = useState<{ index: number; time: number } | null>(null);
-  const { playing } = usePlayback();
+  const playing = usePlayback((s) => s.playing);
   const kept = project.song?.map ?? null;
   const map = useMemo(() => (kept && held ? withBeatAt(kept, held.index, held.time) : kept), [kept, held]);
   const unsure = useMemo(() => unsureStretches(heard, kept), [heard, kept]);

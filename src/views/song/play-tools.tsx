@@ -1,11 +1,12 @@
 'use client';
 import { Repeat } from 'lucide-react';
+import { useShallow } from 'zustand/react/shallow';
 import { loopBar, usePlayback } from '@/data/playback';
 import { Button, Tick } from '@/ui/controls';
 
 /** How the song is listened to: a bar over and over, a bar counted in. */
 export function PlayTools() {
-  const { loop, countIn } = usePlayback();
+  const { loop, countIn } = usePlayback(useShallow(({ loop, countIn }) => ({ loop, countIn })));
   return (
     <>
       <Button aria-pressed={loop !== null} kind={loop ? 'main' : 'plain'} onClick={loopBar}>
