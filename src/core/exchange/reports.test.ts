@@ -9,6 +9,7 @@ const found = {
   bpm: 120,
   confidence: 0.8,
   downbeatConfidence: 0.6,
+  others: [],
   sureness: Array.from({ length: 12 }, (_, i) => i / 12),
   swing: null,
   parts: [

@@ -1,21 +1,33 @@
 import type { BeatMap } from '../time';
 import type { Seconds, Unit } from '../units';
+import { type BandFlux, FluxMeter } from './band-flux';
+import { settled } from './beats';
 import { confidenceOf } from './confidence';
-import { bestCount, FALLS_ON } from './count';
+import { bestBars } from './count';
+import { type FoundBeats, findBeats } from './find-beats';
 import { findHits, type Hit } from './hits';
 import { type HeardOnsets, type OnsetStrength, onsetStrength, toAnalysisRate } from './onset';
 import { findParts, type SongPart } from './parts';
 import { swingOf } from './swing';
+
+/** Another way to hear a song. */
+export interface OtherReading {
+  map: BeatMap;
+  bpm: number;
+  likely: Unit;
+}
 
 /** What was found in a song. `map` is null when there is no steady beat; `reason` then says why. */
 export interface SongAnalysis {
   map: BeatMap | null;
   reason: string;
   bpm: number;
-  /** 0..1: how far onsets on the beats stand above those between them. */
+  /** 0..1: how likely these beats are the ones that are meant, at their tempo and on their place. */
   confidence: Unit;
-  /** 0..1: how clearly one beat of the bar stands out as the first. */
+  /** 0..1: how likely the bars are counted as they are meant. */
   downbeatConfidence: Unit;
+  /** Other ways to hear the song, the likeliest first. */
+  others: OtherReading[];
   /** 0..1 for each beat: the same among its neighbours. */
   sureness: Unit[];
   /** Where the off beats fall between the beats: 0.5 straight, 0.67 in triplets; null where there are none. */
@@ -34,15 +46,19 @@ const SILENT = 1e-3;
 
 /** Rise of all bands together below which nothing begins, decibels: a held tone has 0.01, noise 8, music 30 and more. */
 const STEADY = 3;
-/** How clear a pulse must be: speech and noise have 0.05, music 0.2 and more. */
-const CLEAR = 0.08;
+/** Rise of a stroke below which nothing begins: a held tone has 0.02, music at -40 dBFS 0.4. */
+const BEGINS = 0.06;
+/** How clear a pulse must be, mean logarithm: speech and noise have -2.2 and less, music -1.4 and more. */
+const CLEAR = -1.85;
+/** Other readings that are offered: how many, and how likely they must be. */
+const [OFFERED, LIKELY] = [3, 0.005];
 
 /** Values a second of `SongAnalysis.energy`. */
 export const ENERGY_RATE = 50;
 
 /**
  * Beat map of a song from its samples (any rate, 1 or more channels, -1..1).
- * `onProgress` gets 0..1; returning false cancels with null. Ellis 2007; see onset, tempo, beats.
+ * `onProgress` gets 0..1; returning false cancels with null. See `readings.ts` for how beats are found.
  */
 export function analyseSong(
   channels: readonly Float32Array[],
@@ -51,11 +67,14 @@ export function analyseSong(
 ): SongAnalysis | null {
   const mono = toAnalysisRate(channels, sampleRate);
   const onsets = onsetStrength(mono, onProgress);
-  return onsets && analyseOnsets(onsets, (channels[0]?.length ?? 0) / sampleRate);
+  if (!onsets) return null;
+  const meter = new FluxMeter(sampleRate);
+  meter.push(channels);
+  return analyseOnsets(onsets, meter.read(), (channels[0]?.length ?? 0) / sampleRate);
 }
 
-/** Beat map of a song of `duration` seconds from what begins in it. */
-export function analyseOnsets(onsets: OnsetStrength, duration: Seconds): SongAnalysis {
+/** Beat map of a song of `duration` seconds from what begins in it, as a whole and by range. */
+export function analyseOnsets(onsets: OnsetStrength, flux: BandFlux, duration: Seconds): SongAnalysis {
   const { rate, start, all, low, mid, loud } = onsets;
   const found: SongAnalysis = {
     map: null,
@@ -63,6 +82,7 @@ export function analyseOnsets(onsets: OnsetStrength, duration: Seconds): SongAna
     bpm: 0,
     confidence: 0,
     downbeatConfidence: 0,
+    others: [],
     sureness: [],
     swing: null,
     parts: [],
@@ -74,17 +94,38 @@ export function analyseOnsets(onsets: OnsetStrength, duration: Seconds): SongAna
   if (duration < 4)
     return { ...found, reason: 'This sound is shorter than four seconds: too short to find a beat in. Tap the beat instead.' };
   if (onsets.energy.every((v) => v < SILENT)) return { ...found, reason: 'This sound is silent. Tap the beat instead.' };
-  if (onsets.rises < STEADY) return { ...found, reason: 'No steady beat found: nothing begins in this sound. Tap the beat instead.' };
+  if (onsets.rises < STEADY || risesOf(flux) < BEGINS)
+    return { ...found, reason: 'No steady beat found: nothing begins in this sound. Tap the beat instead.' };
   found.hits = findHits(onsets);
-  const heard = bestCount(onsets);
-  const { all: confidence, each: sureness } = confidenceOf(heard.beats, onsets);
-  if (heard.beats.length < 8 || heard.strength < CLEAR || confidence < FALLS_ON)
-    return { ...found, reason: 'No steady beat found. Tap the beat instead.' };
-  const { beats, beatsPerBar, phase, sure: downbeatConfidence } = heard;
-  const map: BeatMap = { beats, bar1: phase, beatsPerBar };
-  const swing = swingOf(beats, onsets);
-  return { ...found, map, bpm: usualTempo(beats), confidence, downbeatConfidence, sureness, swing, parts: findParts(map, onsets) };
+  const { found: ways, clarity } = findBeats(flux);
+  const [first, ...rest] = ways.filter(({ beats }) => beats.length >= 8);
+  if (!first || clarity < CLEAR) return { ...found, reason: 'No steady beat found. Tap the beat instead.' };
+  const mapOf = (way: FoundBeats) => {
+    const beats = settled(way.beats, onsets, way.rigid);
+    const { beatsPerBar, phase, sure } = bestBars(beats, onsets, flux);
+    return { map: { beats, bar1: phase, beatsPerBar } satisfies BeatMap, sure };
+  };
+  const { map, sure: downbeatConfidence } = mapOf(first);
+  const others = rest
+    .filter(({ likely }) => likely >= LIKELY)
+    .slice(0, OFFERED)
+    .map((way) => ({ map: mapOf(way).map, bpm: usualTempo(way.beats), likely: way.likely }));
+  return {
+    ...found,
+    map,
+    bpm: usualTempo(map.beats),
+    confidence: first.likely,
+    downbeatConfidence,
+    others,
+    sureness: confidenceOf(map.beats, onsets).each,
+    swing: swingOf(map.beats, onsets),
+    parts: findParts(map, onsets),
+  };
 }
+
+/** How much the ranges of a sound rise together on its strokes: what one value in fifty reaches in each. */
+const risesOf = ({ flux, length }: BandFlux): number =>
+  flux.reduce((sum, curve) => sum + (curve.toSorted()[Math.floor(0.98 * length)] ?? 0), 0);
 
 /** Beats a minute by the mean of the middle half of the gaps, which a hop's rounding does not move. */
 function usualTempo(beats: readonly Seconds[]): number {

@@ -62,32 +62,34 @@ function smoothed(values: Float32Array, sigma: number): Float32Array {
   return out;
 }
 
+/** How far from a beat its stroke may be, and how many strokes must be found for the beats to be moved. */
+const STROKE: Seconds = 0.035;
+const ENOUGH = 8;
+
 /**
- * A programmed song is a grid, and the grid is nearer the truth than any single onset: when at least 70 % of the beats
- * lie within `tolerance` seconds of one constant tempo (least squares on inliers), and the sound agrees with the grid
- * about as well as with the other beats where they part, the grid is returned; otherwise the beats as found.
+ * Beats moved onto the strokes near them: all by what most are off, and where they are a grid onto the line that fits the strokes best
+ * (least squares on those within `STROKE`). The shape of a tempo that changes stays.
  */
-export function steadied(beats: readonly Seconds[], onsets: HeardOnsets, tolerance: Seconds = 0.035): Seconds[] {
-  const n = beats.length;
-  if (n < 16) return [...beats];
-  const gaps = beats.slice(1).map((t, i) => t - beats[i]);
-  let period = median(gaps);
-  let first = median(beats.map((t, i) => t - i * period));
-  for (let round = 0; round < 6; round++) {
-    const number = beats.map((t) => Math.round((t - first) / period));
-    const use = beats.map((_, i) => i).filter((i) => Math.abs(beats[i] - first - number[i] * period) < tolerance);
-    if (use.length < n * 0.7) return [...beats];
-    const mi = use.reduce((a, i) => a + number[i], 0) / use.length;
-    const mt = use.reduce((a, i) => a + beats[i], 0) / use.length;
-    period = use.reduce((a, i) => a + (number[i] - mi) * (beats[i] - mt), 0) / use.reduce((a, i) => a + (number[i] - mi) ** 2, 0);
-    first = mt - mi * period;
-  }
-  const grid: Seconds[] = [];
-  for (let k = Math.round((beats[0] - first) / period); first + k * period <= beats[n - 1] + period / 2; k++) grid.push(first + k * period);
-  const apart = (list: readonly Seconds[], others: readonly Seconds[]) =>
-    list.filter((t) => !others.some((o) => Math.abs(o - t) < 2 * tolerance));
-  const strength = (times: readonly Seconds[]) => times.reduce((sum, t) => sum + peakAround(onsets, t), 0);
-  return strength(apart(grid, beats)) >= 0.6 * strength(apart(beats, grid)) ? grid : [...beats];
+export function settled(beats: readonly Seconds[], onsets: HeardOnsets, rigid: boolean): Seconds[] {
+  const { all, rate, start } = onsets;
+  const strokes = beats.flatMap((beat, i) => {
+    let at = hopAt(onsets, beat);
+    const reach = Math.round(STROKE * rate);
+    for (let k = at - reach, middle = at; k <= middle + reach; k++) if ((all[k] ?? 0) > (all[at] ?? 0)) at = k;
+    // Of what hardly begins nothing is to be learned.
+    if (!(all[at] > 1)) return [];
+    return [{ i, time: start + (at + parabola(all[at - 1] ?? 0, all[at], all[at + 1] ?? 0)) / rate }];
+  });
+  if (strokes.length < ENOUGH) return [...beats];
+  const off = median(strokes.map(({ i, time }) => time - beats[i]));
+  const moved = beats.map((t) => t + off);
+  if (!rigid) return moved;
+  const near = strokes.filter(({ i, time }) => Math.abs(time - moved[i]) < STROKE / 2);
+  if (near.length < ENOUGH) return moved;
+  const mean = (pick: (s: (typeof near)[number]) => number) => near.reduce((sum, s) => sum + pick(s), 0) / near.length;
+  const [mi, mt] = [mean((s) => s.i), mean((s) => s.time)];
+  const period = mean((s) => (s.i - mi) * (s.time - mt)) / mean((s) => (s.i - mi) ** 2);
+  return beats.map((_, i) => mt + (i - mi) * period);
 }
 
 /** Strongest onset within 32 ms of `time`, of all or of a part of the sound. */

@@ -1,60 +1,32 @@
 import type { Seconds, Unit } from '../units';
+import type { BandFlux } from './band-flux';
+import { barEvidence } from './bar-evidence';
 import { barFigures, figureCount, hearBeats } from './bar-figures';
 import WEIGHTS from './bar-weights.json' with { type: 'json' };
-import { accents, steadied, trackBeats } from './beats';
-import { confidenceOf } from './confidence';
+import { mean } from './curves';
 import type { OnsetStrength } from './onset';
-import { faster, tempoPath } from './tempo-path';
 
-/** A way of counting a song: its beats, how many make a bar, and which of the first opens one. */
-export interface Count {
-  beats: Seconds[];
-  beatsPerBar: number;
-  phase: number;
-  /** 0..1: how clearly this beat opens the bar, among the others it might be. */
-  sure: Unit;
-  /** 0..1: how clearly a beat is heard at all. */
-  strength: Unit;
-}
-
-/** Ways to hear a pulse beside the clearest: twice or half as fast, and in threes. */
-const TIMES = [1, 2, 1 / 2, 3 / 2, 2 / 3, 3, 1 / 3];
-const SLOWEST = 48;
-const FASTEST = 190;
-/** How far what begins on the beats must stand above what begins between them. */
-export const FALLS_ON = 0.25;
 /** Beats a bar may have. */
 export const BAR_LENGTHS = [3, 4];
+
+/** How much what each beat sounds like by itself counts beside the figures; what both are softened by to be a likelihood. */
+const EVIDENCE = 4;
+const TEMPERATURE = 2;
 
 /** Where the figures of a bar of so many beats stand in the network's input. */
 export const inputAt = (beatsPerBar: number) =>
   BAR_LENGTHS.slice(0, BAR_LENGTHS.indexOf(beatsPerBar)).reduce((sum, m) => sum + figureCount(m), 0);
 
-/** A pulse in bars of so many beats: the figures it is judged by when each of its first beats opens a bar. */
+/** Beats in bars of so many: the figures it is judged by when each of the first beats opens a bar. */
 export interface Counting {
-  beats: Seconds[];
   beatsPerBar: number;
-  /** 0..1: how far what begins on the beats stands above what begins between them. */
-  confidence: Unit;
   figures: number[][];
 }
 
-/** All ways a song may be counted: by the clearest pulse, those that go with it and the off beats of each, in bars of three and of four. */
-export function countings(onsets: OnsetStrength): { countings: Counting[]; strength: Unit } {
-  const path = tempoPath(accents(onsets), onsets.rate);
-  const usual = path.period.toSorted()[path.period.length >> 1];
-  const pulses = TIMES.flatMap((times) => {
-    const bpm = (60 / usual) * times;
-    if (bpm < SLOWEST || bpm > FASTEST) return [];
-    const beats = steadied(trackBeats(onsets, faster(path, times).period), onsets);
-    return beats.length < 9 ? [] : [beats, beats.slice(1).map((t, i) => (t + beats[i]) / 2)];
-  });
-  const found = pulses.flatMap((beats) => {
-    const heard = hearBeats(beats, onsets);
-    const { all: confidence } = confidenceOf(beats, onsets);
-    return BAR_LENGTHS.map((beatsPerBar) => ({ beats, beatsPerBar, confidence, figures: barFigures(heard, beatsPerBar) }));
-  });
-  return { countings: found, strength: path.strength };
+/** All ways beats may be counted: in bars of three and of four. */
+export function countings(beats: readonly Seconds[], onsets: OnsetStrength): Counting[] {
+  const heard = hearBeats(beats, onsets);
+  return BAR_LENGTHS.map((beatsPerBar) => ({ beatsPerBar, figures: barFigures(heard, beatsPerBar) }));
 }
 
 /** How likely a counting is, by its figures: a network with one hidden layer (see `bench/fit-bars.ts`). */
@@ -69,23 +41,29 @@ function likelihood(figures: readonly number[], beatsPerBar: number): number {
   return sum;
 }
 
+/** How beats are counted: how many make a bar, and which of the first opens one. */
+export interface Bars {
+  beatsPerBar: number;
+  phase: number;
+  /** 0..1: how likely this is, among all ways to count them. */
+  sure: Unit;
+}
+
 /**
- * The likeliest way of counting. Every one is judged by what is struck at each half beat of its bar, where the harmony turns, and its tempo;
- * the weights were fitted to accompaniment patterns.
+ * The likeliest bars of beats. Each way to count is judged by what is struck at each half beat of its bar, where the harmony turns,
+ * and its tempo (a network fitted to accompaniment patterns), and by how much its firsts sound like firsts.
  */
-export function bestCount(onsets: OnsetStrength): Count {
-  const { countings: found, strength } = countings(onsets);
-  // A pulse that what begins does not fall on is none, however its bars might look.
-  const falls = found.filter(({ confidence }) => confidence >= FALLS_ON);
-  const all = falls.length ? falls : found;
-  let best: (Count & { score: number }) | null = null;
-  for (const { beats, beatsPerBar, figures } of all) {
-    const scores = figures.map((f) => likelihood(f, beatsPerBar));
-    const score = Math.max(...scores);
-    if (best && score <= best.score) continue;
-    const share = 1 / scores.reduce((sum, s) => sum + Math.exp(s - score), 0);
-    const even = 1 / beatsPerBar;
-    best = { beats, beatsPerBar, phase: scores.indexOf(score), sure: Math.max(0, (share - even) / (1 - even)), strength, score };
-  }
-  return best ?? { beats: [], beatsPerBar: 4, phase: 0, sure: 0, strength };
+export function bestBars(beats: readonly Seconds[], onsets: OnsetStrength, flux: BandFlux): Bars {
+  const evidence = barEvidence(beats, flux);
+  const ways = countings(beats, onsets).flatMap(({ beatsPerBar, figures }) =>
+    figures.map((f, phase) => {
+      const firsts = mean(evidence.filter((_, i) => i % beatsPerBar === phase));
+      // The best of a few is the higher the fewer beats it is the mean of.
+      const seen = EVIDENCE * firsts * (beatsPerBar === 3 ? 0.8 : 1);
+      return { beatsPerBar, phase, score: (likelihood(f, beatsPerBar) + seen) / TEMPERATURE };
+    }),
+  );
+  const best = ways.reduce((a, b) => (b.score > a.score ? b : a));
+  const whole = ways.reduce((sum, { score }) => sum + Math.exp(score - best.score), 0);
+  return { beatsPerBar: best.beatsPerBar, phase: best.phase, sure: 1 / whole };
 }

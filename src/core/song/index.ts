@@ -1,10 +1,14 @@
 export { type Alignment, alignSongs, slid } from './align';
-export { analyseOnsets, analyseSong, ENERGY_RATE, type SongAnalysis } from './analyse';
+export { analyseOnsets, analyseSong, ENERGY_RATE, type OtherReading, type SongAnalysis } from './analyse';
+export { FluxMeter } from './band-flux';
 export { figureCount } from './bar-figures';
+export { scoreOf } from './choose';
 export { BAR_LENGTHS, countings, inputAt } from './count';
 export { beatFMeasure } from './fmeasure';
 export { type Loudness, LoudnessMeter } from './loudness';
 export { type GainPoint, gainAt, gainPoints, type Laid, levelAt, mixIn, mixRun } from './mix';
 export { Downsampler, type HeardOnsets, onsetStrength, toAnalysisRate } from './onset';
 export { columnsOf, PEAK_SAMPLES, type Peaks, PeaksBuilder } from './peaks';
+export { figuresOf } from './reading-figures';
+export { readingsOf } from './readings';
 export { solveAgain } from './resolve';

@@ -2,6 +2,7 @@
 import { Lock, LockOpen } from 'lucide-react';
 import type { Project } from '@/core/document';
 import { beatMapOf } from '@/core/evaluate';
+import type { OtherReading } from '@/core/song';
 import {
   type BeatMap,
   barAndBeat,
@@ -16,9 +17,11 @@ import {
   withBeatAt,
   withLocks,
 } from '@/core/time';
+import { play, usePlayback } from '@/data/playback';
 import { useSettledPlayhead } from '@/data/playhead';
 import { changeMap, solveRest } from '@/data/song';
 import { Button, NumberField } from '@/ui/controls';
+import { useHeard } from '@/views/shared';
 import { useTaps } from './use-taps';
 
 /** The beat nearest to the playhead: held, moved by a millisecond, made the first of its bar. */
@@ -50,6 +53,39 @@ function NearestBeat({ map, at }: { map: BeatMap; at: number }) {
         Bar line here
       </Button>
       <Button onClick={() => changeMap('This is bar 1', withBar1At(map, map.beats[index]))}>This is bar 1</Button>
+    </fieldset>
+  );
+}
+
+/** What another reading is beside the map there is: its tempo, or where its beats fall. */
+function readingName({ map: { beats }, bpm }: OtherReading, now: BeatMap): string {
+  if (Math.abs(bpm / tempo(now) - 1) > 0.02) return `${bpm.toFixed(1)} BPM`;
+  const i = now.beats.findLastIndex((t) => t <= beats[4]);
+  const late = (beats[4] - now.beats[i]) / ((now.beats[i + 1] ?? now.beats[i] + 60 / bpm) - now.beats[i]);
+  if (late < 0.1 || late > 0.9) return 'as first heard';
+  return late < 0.42 ? 'a third of a beat later' : late > 0.58 ? 'two thirds of a beat later' : 'half a beat later';
+}
+
+/** Other ways to hear the song, each a press away and heard at once with the click. */
+function OtherReadings({ project, map }: { project: Project; map: BeatMap }) {
+  const heard = useHeard(project.song?.mediaId);
+  if (!heard?.map || heard.others.length === 0) return null;
+  const readings = [{ map: heard.map, bpm: heard.bpm, likely: heard.confidence }, ...heard.others];
+  const take = (next: BeatMap) => {
+    changeMap('Hear the song another way', next);
+    usePlayback.setState({ click: true });
+    if (!usePlayback.getState().playing) void play();
+  };
+  return (
+    <fieldset className="flex flex-wrap items-center gap-2">
+      <legend className="mb-1 text-sm text-faint">Other ways to hear it, each played at once with the click:</legend>
+      {readings
+        .filter(({ map: other }) => other.beats[4] !== map.beats[4] || other.beats.length !== map.beats.length)
+        .map((other) => (
+          <Button key={`${other.bpm} ${other.map.beats[0]}`} onClick={() => take(other.map)}>
+            {readingName(other, map)} <span className="num text-sm text-faint">{Math.max(1, Math.round(100 * other.likely))} %</span>
+          </Button>
+        ))}
     </fieldset>
   );
 }
@@ -88,6 +124,7 @@ export function BeatTools({ project, duration }: { project: Project; duration: n
         </Button>
       </fieldset>
       {said && <p role="status">{said}</p>}
+      {map && <OtherReadings project={project} map={map} />}
       <fieldset className="flex flex-wrap items-end gap-2">
         <legend className="mb-1 text-sm text-faint">All beats</legend>
         <Button disabled={!map} onClick={() => map && changeMap('Half as many beats', halved(map))}>

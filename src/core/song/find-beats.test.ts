@@ -1,0 +1,137 @@
+import { describe, expect, it } from 'vitest';
+import { randomSource, synthesiseSong } from '../room';
+import { accentCurves } from './accent-curves';
+import { type BandFlux, FluxMeter } from './band-flux';
+import { settled } from './beats';
+import { bestChain, bestGrid } from './chains';
+import { scoreOf } from './choose';
+import { smoothed, valueAt } from './curves';
+import { findBeats } from './find-beats';
+import { beatFMeasure } from './fmeasure';
+import { onsetStrength, toAnalysisRate } from './onset';
+import { readingsOf } from './readings';
+
+const RATE = 22050;
+
+/** Short strokes of noise at the given seconds. */
+function strokes(times: readonly number[], seconds: number, seed = 4): Float32Array {
+  const random = randomSource(seed);
+  const out = Float32Array.from({ length: seconds * RATE }, () => 0.0005 * (random() - 0.5));
+  for (const t of times)
+    for (let i = 0; i < 0.03 * RATE; i++) out[Math.round(t * RATE) + i] += (random() - 0.5) * Math.exp(-i / (0.006 * RATE));
+  return out;
+}
+
+function fluxOf(channels: readonly Float32Array[], rate = RATE, piece = 1e9): BandFlux {
+  const meter = new FluxMeter(rate);
+  for (let at = 0; at < channels[0].length; at += piece) meter.push(channels.map((c) => c.subarray(at, at + piece)));
+  return meter.read();
+}
+
+const every = (gap: number, from: number, to: number) => Array.from({ length: Math.floor((to - from) / gap) }, (_, k) => from + k * gap);
+
+describe('what begins in a sound, by range', () => {
+  const times = every(0.61, 0.5, 11);
+  const sound = strokes(times, 12);
+
+  it('is the same in whatever pieces the sound comes, and from two like channels', () => {
+    const whole = fluxOf([sound]);
+    for (const piece of [777, 22050]) expect(fluxOf([sound, sound], RATE, piece)).toEqual(whole);
+    expect(whole.length).toBe(1201);
+  });
+
+  it('peaks on the strokes, to two hundredths of a second, at any rate of the sound', () => {
+    for (const [channel, rate] of [
+      [sound, RATE],
+      [Float32Array.from({ length: 2 * sound.length }, (_, i) => valueAt(sound, i / 2)), 2 * RATE],
+    ] as const) {
+      const { all } = accentCurves(fluxOf([channel], rate));
+      for (const t of times) {
+        const near = Array.from({ length: 21 }, (_, k) => Math.round(100 * t) - 10 + k);
+        const peak = near.reduce((a, b) => (all[b] > all[a] ? b : a));
+        expect(Math.abs(peak - 100 * t)).toBeLessThanOrEqual(2);
+      }
+    }
+  });
+
+  it('tells a kick from cymbals', () => {
+    const tone = (hertz: number) =>
+      Float32Array.from({ length: 3 * RATE }, (_, i) =>
+        i > RATE ? 0.4 * Math.sin((2 * Math.PI * hertz * i) / RATE) * Math.exp(-(i - RATE) / 2000) : 0,
+      );
+    const sums = (hertz: number) => fluxOf([tone(hertz)]).flux.map((c) => c.subarray(98, 106).reduce((a, b) => a + b, 0));
+    const [low, high] = [sums(60), sums(7000)];
+    expect(low[0] / low[4]).toBeGreaterThan(5 * (high[0] / high[4]));
+  });
+});
+
+describe('chains and grids', () => {
+  const places = every(48.37, 33.2, 5000);
+  const accents = new Float32Array(5100);
+  for (const p of places) accents[Math.round(p)] += 1;
+  const soft = smoothed(accents, 1.3);
+
+  it('a grid finds period and place of even strokes from a period a hundredth off', () => {
+    const grid = bestGrid(soft, 48.37 * 1.009, 0, 5000);
+    expect(Math.abs(grid.period / 48.37 - 1)).toBeLessThan(3e-4);
+    expect(Math.abs(grid.phases[0].at - 33.2)).toBeLessThan(1);
+    expect(grid.value).toBeGreaterThan(4 * grid.usual);
+  });
+
+  it('a chain goes along with a tempo that changes', () => {
+    const uneven: number[] = [];
+    for (let t = 20, gap = 60; t < 4900; t += gap, gap *= 0.995) uneven.push(t);
+    const marks = new Float32Array(5000);
+    for (const t of uneven) marks[Math.round(t)] = 1;
+    const period = Float32Array.from({ length: 5000 }, (_, t) => {
+      const next = uneven.findIndex((u) => u > t);
+      return next < 1 ? 60 : uneven[next] - uneven[next - 1];
+    });
+    const found = bestChain(smoothed(marks, 1.3), period);
+    const missed = uneven.filter((t) => !found.some((f) => Math.abs(f - t) <= 2));
+    expect(missed.length).toBeLessThanOrEqual(2);
+  });
+
+  it('beats settle on the strokes near them, and a grid on the line through them', () => {
+    const times = every(0.5, 0.4, 29);
+    const onsets = onsetStrength(toAnalysisRate([strokes(times, 30)], RATE));
+    if (!onsets) throw new Error('stopped');
+    const off = times.map((t, i) => t + 0.012 + 0.0002 * i);
+    const grid = settled(off, onsets, true);
+    for (const [i, t] of times.entries()) expect(Math.abs(grid[i] - t)).toBeLessThan(0.005);
+    const free = settled(off, onsets, false);
+    expect(free[30] - free[0]).toBeCloseTo(off[30] - off[0], 9);
+    // Nothing near to settle on: as they were.
+    expect(settled([1.25, 2.25], onsets, true)).toEqual([1.25, 2.25]);
+  });
+});
+
+describe('the ways a song may be heard', () => {
+  it.each([62, 96, 131, 188, 209])('hold the right one at %i BPM, and most often put it first', (bpm) => {
+    const song = synthesiseSong({ sampleRate: RATE, bpm });
+    const flux = fluxOf(song.channels);
+    const all = readingsOf(flux).readings.map(({ beats }) =>
+      beatFMeasure(
+        beats.map((b) => b / 100),
+        song.beats,
+      ),
+    );
+    expect(Math.max(...all)).toBeGreaterThan(0.97);
+    const { found, clarity } = findBeats(flux);
+    expect(clarity).toBeGreaterThan(-1.4);
+    expect(found.reduce((sum, f) => sum + f.likely, 0)).toBeCloseTo(1, 6);
+    expect(Math.max(...found.slice(0, 3).map((f) => beatFMeasure(f.beats, song.beats)))).toBeGreaterThan(0.97);
+  });
+
+  it('are none in a sound too short or empty', () => {
+    expect(findBeats(fluxOf([new Float32Array(100)])).found.length).toBeLessThanOrEqual(2);
+    expect(findBeats(fluxOf([new Float32Array(RATE * 8)])).clarity).toBeLessThan(-1.85);
+  });
+
+  it('are judged by the mean of the networks, whatever a figure that cannot be told', () => {
+    const net = (w: number) => ({ hidden: [[1, 0]], bias: [0], out: [w], straight: [0, 1] });
+    const weights = { mean: [1, 0], deviation: [2, 1], nets: [net(1), net(3)] };
+    expect(scoreOf([3, 0.5], weights)).toBeCloseTo(2 * Math.tanh(1) + 0.5, 12);
+    expect(scoreOf([1, Number.NaN], weights)).toBe(0);
+  });
+});

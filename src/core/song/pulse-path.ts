@@ -1,0 +1,125 @@
+import FFT from 'fft.js';
+import { FLUX_RATE } from './band-flux';
+import { mean, smoothed, valueAt } from './curves';
+
+/** Tempi looked at, beats a minute, and steps an octave. */
+const [SLOWEST, FASTEST, AN_OCTAVE] = [55, 215, 60];
+/** Values to each side that a tempo is heard in, and from one hearing to the next. */
+const WINDOW = 8 * FLUX_RATE;
+const HOP = FLUX_RATE;
+/** Repetitions of a beat that count, and how much. */
+const COMB = [
+  [1, 1],
+  [2, 0.8],
+  [4, 0.8],
+] as const;
+/** The usual tempo and how far one is from it in octaves, and how much that counts. */
+const [USUAL, SPREAD, PRIOR] = [112, 0.75, 0.4];
+/** What a jump of tempo costs, and a slide by a step (times its square); steps a slide may go at most. */
+const [JUMP, SLIDE, FURTHEST] = [5, 1, 10];
+
+/** Autocorrelation of a stretch around its middle, as a share of its power, at lags from 0 on. */
+function autocorrelation(part: Float64Array, reach: number): Float64Array {
+  const size = 2 ** Math.ceil(Math.log2(part.length + reach));
+  const fft = new FFT(size);
+  const input = new Float64Array(size);
+  input.set(part);
+  const spectrum = fft.createComplexArray();
+  fft.realTransform(spectrum, input);
+  fft.completeSpectrum(spectrum);
+  for (let k = 0; k < size; k++) {
+    spectrum[2 * k] = spectrum[2 * k] ** 2 + spectrum[2 * k + 1] ** 2;
+    spectrum[2 * k + 1] = 0;
+  }
+  const back = fft.createComplexArray();
+  fft.inverseTransform(back, spectrum);
+  const power = back[0] || 1;
+  return Float64Array.from(
+    { length: reach + 1 },
+    (_, lag) => (back[2 * lag] / power) * (part.length / (part.length - Math.min(lag, 0.7 * part.length))),
+  );
+}
+
+const TEMPI = Array.from({ length: Math.floor(AN_OCTAVE * Math.log2(FASTEST / SLOWEST)) + 1 }, (_, i) => SLOWEST * 2 ** (i / AN_OCTAVE));
+
+/** How well each tempo's beats repeat, second by second. */
+function tempogram(accents: Float32Array): Float32Array[] {
+  const soft = smoothed(accents, 1.5);
+  const usual = mean(soft);
+  const reach = Math.ceil((60 / SLOWEST) * FLUX_RATE * 8) + 2;
+  const weight = COMB.reduce((sum, [, w]) => sum + w, 0);
+  return Array.from({ length: Math.max(1, Math.ceil(accents.length / HOP)) }, (_, k) => {
+    const middle = k * HOP + HOP / 2;
+    const from = Math.max(0, middle - WINDOW);
+    const to = Math.min(accents.length, middle + WINDOW);
+    const part = Float64Array.from({ length: to - from }, (_, i) => {
+      const hann = 0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / (to - from));
+      return (soft[from + i] - usual) * (0.15 + 0.85 * hann);
+    });
+    const repeats = autocorrelation(part, reach);
+    return Float32Array.from(TEMPI, (bpm) => {
+      const lag = (60 / bpm) * FLUX_RATE;
+      return Math.max(0, COMB.reduce((sum, [times, w]) => sum + w * valueAt(repeats, times * lag), 0) / weight);
+    });
+  });
+}
+
+/** The path of tempi that repeats best and changes least (Viterbi): small slides are cheap, jumps cost the same however far. */
+function bestPath(rows: readonly Float32Array[]): { path: number[]; score: number } {
+  const count = TEMPI.length;
+  const prior = TEMPI.map((bpm) => -0.5 * (Math.log2(bpm / USUAL) / SPREAD) ** 2 * PRIOR);
+  const seen = (k: number, i: number) => Math.log(0.02 + rows[k][i]) + prior[i];
+  let score = Float64Array.from({ length: count }, (_, i) => seen(0, i));
+  const back: Int16Array[] = [];
+  for (let k = 1; k < rows.length; k++) {
+    const next = new Float64Array(count);
+    const from = new Int16Array(count);
+    let top = 0;
+    for (let i = 1; i < count; i++) if (score[i] > score[top]) top = i;
+    for (let i = 0; i < count; i++) {
+      let best = score[top] - JUMP;
+      let at = top;
+      for (let j = Math.max(0, i - FURTHEST); j <= Math.min(count - 1, i + FURTHEST); j++) {
+        const value = score[j] - (SLIDE * (i - j) ** 2) / AN_OCTAVE;
+        if (value > best) {
+          best = value;
+          at = j;
+        }
+      }
+      next[i] = best + seen(k, i);
+      from[i] = at;
+    }
+    score = next;
+    back.push(from);
+  }
+  let i = score.indexOf(Math.max(...score));
+  const whole = score[i] / rows.length;
+  const path = [i];
+  for (let k = back.length - 1; k >= 0; k--) {
+    i = back[k][i];
+    path.push(i);
+  }
+  return { path: path.reverse(), score: whole };
+}
+
+/** The clearest pulse: its period at every value of the accents, in values, and how clearly it is heard (logarithm, mean over the song). */
+export function pulsePath(accents: Float32Array): { period: Float32Array; score: number } {
+  const rows = tempogram(accents);
+  const { path, score } = bestPath(rows);
+  const tempi = path.map((i, k) => {
+    const row = rows[k];
+    if (i === 0 || i === TEMPI.length - 1 || row[i] < row[i - 1] || row[i] < row[i + 1]) return TEMPI[i];
+    const off = (row[i - 1] - row[i + 1]) / (2 * (row[i - 1] - 2 * row[i] + row[i + 1]) || 1);
+    return TEMPI[i] * 2 ** (Math.max(-1, Math.min(1, off)) / AN_OCTAVE);
+  });
+  const period = accents.map((_, t) => {
+    const place = (t - HOP / 2) / HOP;
+    const k = Math.max(0, Math.min(tempi.length - 1, Math.floor(place)));
+    const [here, next] = [tempi[k], tempi[Math.min(tempi.length - 1, k + 1)]];
+    const share = Math.max(0, Math.min(1, place - k));
+    // A jump is one; a slide goes evenly.
+    const jumps = Math.abs(Math.log2(here / next)) > 0.12;
+    return (60 / (jumps ? (share < 0.5 ? here : next) : here * (1 - share) + next * share)) * FLUX_RATE;
+  });
+  return { period, score };
+}
