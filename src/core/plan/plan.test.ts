@@ -143,6 +143,6 @@ describe('the shot list as CSV (RFC 4180)', () => {
 
   it('gives spreadsheets no formula to run', () => {
     const evil = shotListCsv([{ shot: { ...shot, name: '=1+1' }, order: planOrder(shot, TEMPO, 25), barSeconds: 2 }]);
-    expect(evil.split('\r\n')[1]).toMatch(/^'=1\+1,/);
+    expect(evil.split('\r\n')[1]).toMatch(/^"'=1\+1",/);
   });
 });
