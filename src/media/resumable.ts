@@ -1,5 +1,5 @@
 /** Milliseconds between parts handed over by long work: about what a reload costs. */
-const EVERY = 1500;
+const EVERY = 600;
 
 /** The arrays of a record of arrays that grow together, one entry a frame or about so. */
 const arraysOf = (all: object) => Object.entries(all) as [string, unknown[]][];
@@ -10,7 +10,7 @@ export function concat<T extends object>(empty: T, parts: readonly T[]): T {
   return Object.fromEntries(all) as T;
 }
 
-/** Hands over what growing arrays gained, every few seconds. */
+/** Hands over what growing arrays gained, now and then. */
 export class Parts<T extends object> {
   private handed: Record<string, number> = {};
   private at = performance.now();
