@@ -88,7 +88,7 @@ async function walk(page: Page, prefix: string, wanted: readonly string[]): Prom
   await go('Score');
   // The demo's film: its first shot, a masked reveal, in the middle of what it shows.
   await page.getByLabel('Find on the score').fill('bar 2');
-  await page.getByLabel('Found').getByRole('button').first().click();
+  await page.getByLabel('Found').getByRole('option').first().click();
   await page
     .getByTestId('shot-strip')
     .first()
