@@ -12,7 +12,8 @@ import { writeFileSync } from 'node:fs';
 import { randomSource, synthesiseSong } from '../src/core/room';
 import { BAR_LENGTHS, beatFMeasure, countings, figureCount, inputAt, onsetStrength, toAnalysisRate } from '../src/core/song';
 import { Adam } from './adam';
-import { PLAYED_RATE, patternFiles, playedPattern, samplesOf } from './patterns';
+import { PLAYED_RATE, patternFiles, playedPattern } from './patterns';
+import { samplesOf } from './play';
 
 const HIDDEN = 24;
 const [ROUNDS, RATE, DECAY, DROPPED] = [450, 0.01, 0.01, 0.1];

@@ -12,7 +12,8 @@ import { join } from 'node:path';
 import { randomSource, synthesiseSong } from '../src/core/room';
 import { beatFMeasure, FluxMeter, figuresOf, readingsOf, scoreOf } from '../src/core/song';
 import { Adam } from './adam';
-import { PLAYED_RATE, patternFiles, playedPattern, samplesOf } from './patterns';
+import { PLAYED_RATE, patternFiles, playedPattern } from './patterns';
+import { samplesOf } from './play';
 
 interface Sample {
   name: string;

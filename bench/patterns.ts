@@ -1,8 +1,8 @@
 /** Accompaniment patterns of the Debian package `mma`, at random tempi, keys and dresses, played by `fluidsynth`: songs to fit on. */
-import { execFileSync } from 'node:child_process';
-import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { beatsOf, SOUNDS, UNSEEN } from './songs';
+import { played } from './play';
+import { beatsOf, UNSEEN } from './songs';
 
 const LIBRARY = '/usr/share/mma/lib/stdlib';
 const PROGRESSIONS = ['C Am F G Em Am Dm G7', 'A A D E7', 'Dm7 G7 CM7 A7', 'G D Em C', 'C C C C F F C C G7 F C C'];
@@ -38,28 +38,16 @@ function pattern(file: string, random: () => number): { text: string; meter: num
   return { text: `${lines.join('\n')}\n`, meter, beat: meter === 6 ? 3 : 1, bars };
 }
 
-/** Mono samples of a sound file at any rate. */
-export function samplesOf(file: string, rate: number): Float32Array {
-  const pcm = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-ac', '1', '-ar', String(rate), '-f', 'f32le', '-'], { maxBuffer: 1e9 });
-  return new Float32Array(new Uint8Array(pcm).buffer);
-}
-
 /** One pattern played, once for a folder, with its MIDI file's own beats; null where it is none or cannot be played. */
 export function playedPattern(folder: string, file: string, name: string, random: () => number) {
   const made = pattern(file, random);
   if (!made) return null;
-  mkdirSync(folder, { recursive: true });
-  const [mma, mid, wav] = ['mma', 'mid', 'wav'].map((end) => join(folder, `${name}.${end}`));
-  if (!existsSync(wav)) {
-    writeFileSync(mma, made.text);
-    try {
-      execFileSync('mma', [mma, '-f', mid], { stdio: 'ignore', timeout: 60_000 });
-      execFileSync('fluidsynth', ['-ni', '-r', String(PLAYED_RATE), '-F', wav, SOUNDS, mid], { stdio: 'ignore', timeout: 120_000 });
-    } catch {
-      return null;
-    }
+  try {
+    const { mid, wav } = played(folder, name, made.text, PLAYED_RATE);
+    return { wav, ...beatsOf(mid, made.bars, { meter: made.meter, beat: made.beat }) };
+  } catch {
+    return null;
   }
-  return { wav, ...beatsOf(mid, made.bars, { meter: made.meter, beat: made.beat }) };
 }
 
 /** The library's files of patterns, but those that are kept unseen. */

@@ -4,10 +4,10 @@
  * for the tests.
  */
 import { execFileSync } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { existsSync, mkdirSync, readFileSync } from 'node:fs';
 import { parseMidi } from 'midi-file';
 import { analyseSong, beatFMeasure } from '../src/core/song';
+import { played, SOUNDS, samplesOf } from './play';
 
 interface Pattern {
   name: string;
@@ -92,7 +92,6 @@ export const UNSEEN: readonly Pattern[] = [
 ];
 
 const CHORDS = ['C', 'Am', 'F', 'G', 'Em', 'Am', 'Dm', 'G7'];
-export const SOUNDS = '/usr/share/sounds/sf2/FluidR3_GM.sf2';
 
 function score({ groove, bpm, meter, bars = 32, bare = 0, change }: Pattern): string {
   const lines = [`Time ${meter}`, `Tempo ${bpm}`, `Groove ${groove}`];
@@ -142,12 +141,7 @@ function songSet(folder: string): SongTruth[] | null {
   mkdirSync(folder, { recursive: true });
   return [...LOOKED_AT.map((p) => ({ ...p, unseen: false })), ...UNSEEN.map((p) => ({ ...p, unseen: true }))].map((pattern) => {
     const name = pattern.name.replaceAll(/\W+/g, '-');
-    const [mma, mid, wav] = ['mma', 'mid', 'wav'].map((e) => join(folder, `${name}.${e}`));
-    if (!existsSync(wav)) {
-      writeFileSync(mma, score(pattern));
-      execFileSync('mma', [mma, '-f', mid], { stdio: 'ignore' });
-      execFileSync('fluidsynth', ['-ni', '-r', '44100', '-F', wav, SOUNDS, mid], { stdio: 'ignore' });
-    }
+    const { mid, wav } = played(folder, name, score(pattern), 44100);
     const { beat = 1, bars = 32 } = pattern;
     return {
       name: pattern.name,
@@ -164,8 +158,7 @@ export function songRows(folder: string): [string, string, string][] | null {
   const set = songSet(folder);
   if (!set) return null;
   const scored = set.map((song) => {
-    const pcm = execFileSync('ffmpeg', ['-v', 'error', '-i', song.wav, '-ac', '1', '-f', 'f32le', '-'], { maxBuffer: 1e9 });
-    const found = analyseSong([new Float32Array(new Uint8Array(pcm).buffer)], 44100);
+    const found = analyseSong([samplesOf(song.wav, 44100)], 44100);
     const beats = found?.map?.beats ?? [];
     const { bar1, beatsPerBar } = found?.map ?? { bar1: 0, beatsPerBar: 4 };
     const bars = beats.filter((_, i) => (((i - bar1) % beatsPerBar) + beatsPerBar) % beatsPerBar === 0);

@@ -79,7 +79,7 @@ export function setPlate(project: Project, take: Take, onProgress: Progress, sig
   });
 }
 
-/** What a take's survey is made from: its footage and the clean plate it is told apart from. */
+/** What a take's occupancy is worked out from: its footage and the clean plate it is told apart from. */
 export const occupancyKey = (project: Project, take: Take) =>
   `survey:4:${footageKey(footageOf(project, take.id))}:${plateKey(project, take)}`;
 
@@ -215,7 +215,7 @@ export async function cutsBetween(
 
 /**
  * Cuts the figure out of one frame of a take by its difference from the empty set, painted corrections included. Where the set
- * itself moves, or the figure keyframes in it for the whole take, a person segmentation joins in.
+ * itself moves, or the figure stands in it for the whole take, a person segmentation joins in.
  */
 export async function cutFigure(
   project: Project,

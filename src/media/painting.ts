@@ -82,7 +82,7 @@ export async function paint(picture: PictureDescription, out: Planes, frames: Ta
         blend,
         edge: endless ? 'mirror' : edge,
         effects: effects.map((effect) => (before: Planes) => withEffect(before, effect)),
-        motion: motion && { ...motion, samples: motion.samples.map((stand) => ({ ...stand, map: reducedSource(stand.map, reduce) })) },
+        motion: motion && { ...motion, samples: motion.samples.map((sample) => ({ ...sample, map: reducedSource(sample.map, reduce) })) },
       };
     }),
   );

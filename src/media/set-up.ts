@@ -62,7 +62,7 @@ export async function makeSetPlate(
   return { ...(nobody ? cleanPlate(frames, true) : mergedPlate(plates)), frames: count };
 }
 
-/** What a survey has gathered of a stretch of frames, so that it goes on after an interruption. */
+/** What has been gathered of a stretch of frames, so that it goes on after an interruption. */
 export type OccupancyPart = Pick<OccupancyTrack, 'times' | 'figure' | 'shadow'>;
 
 /** Where the figure is on every frame of a take; `begun` and `keep` as in `measureTake`. */
@@ -90,7 +90,7 @@ export async function trackOccupancy(
   return { width, height, factor: own * reduceFor(take.media), ...seen };
 }
 
-/** The masks of a survey at moments of its take; the frame shown then. */
+/** The masks of an occupancy track at moments of its take; the frame shown then. */
 export function masksAt(
   { times, width, height, figure, shadow }: OccupancyTrack,
   moments: readonly number[],
@@ -103,7 +103,7 @@ export function masksAt(
   });
 }
 
-/** One side of a seam: a take, its survey and the second of its file at which the span begins. */
+/** One side of a seam: a take, its occupancy track and the second of its file at which the span begins. */
 export interface SeamSide {
   take: AlignedTake;
   occupancy: OccupancyTrack;

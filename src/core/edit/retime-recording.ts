@@ -74,7 +74,7 @@ function shotAgain(shot: Shot, again: (anchor: Anchor) => Anchor | null): Shot |
 /**
  * All that hangs on a song moved to where it is in another mix or edit of it (see `alignSongs`): beats, shots, parts, gains, sounds,
  * planned bars. `fresh` is the new recording's own beat map, for what is new in it; `duration` its length in seconds. What lies in a stretch that is gone
- * is set unplacedShots and named.
+ * is set aside and named.
  */
 export function retimedToRecording(
   project: Project,

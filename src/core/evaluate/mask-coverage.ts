@@ -45,7 +45,7 @@ export function maskPoints(scene: Scene, mask: Mask, frame: Frames): Point[] {
   }));
 }
 
-/** The seam that keyframes at a film frame, in per cent of the reference take's picture. */
+/** The seam that stands at a film frame, in per cent of the reference take's picture. */
 export function seamKeyframeAt(scene: Scene, keyframes: readonly SeamKeyframe[], frame: Frames): SeamKeyframe {
   const at = frameToSeconds(frame - scene.first, scene.rate) + 1e-6;
   return keyframes.findLast((s) => s.from <= at) ?? keyframes[0];

@@ -6,7 +6,7 @@ import { blackPlanes, type Planes } from './planes';
 import { addNearest, type Edge, reducedFor, samplePlanes } from './sample';
 import { Weighted } from './weighted';
 
-/** Where a layer samples at one instant of the exposure, and what of it is seen then; null for all. */
+/** Where a layer stands at one instant of the exposure, and what of it is seen then; null for all. */
 export interface MotionSample {
   map: Affine;
   coverage: Coverage | null;

@@ -97,12 +97,12 @@ export function analyseOnsets(onsets: OnsetStrength, flux: BandFlux, duration: S
   if (onsets.rises < STEADY || risesOf(flux) < BEGINS)
     return { ...found, reason: 'No steady beat found: nothing begins in this sound. Tap the beat instead.' };
   found.hits = findHits(onsets);
-  const { found: ways, clarity } = findBeats(flux);
+  const { found: ways, heard } = findBeats(flux);
   const [first, ...rest] = ways.filter(({ beats }) => beats.length >= 8);
-  if (!first || clarity < CLEAR) return { ...found, reason: 'No steady beat found. Tap the beat instead.' };
+  if (!first || heard.clarity < CLEAR) return { ...found, reason: 'No steady beat found. Tap the beat instead.' };
   const mapOf = (way: FoundBeats) => {
     const beats = settled(way.beats, onsets, way.rigid);
-    const { beatsPerBar, phase, sure } = bestBars(beats, onsets, flux);
+    const { beatsPerBar, phase, sure } = bestBars(beats, onsets, heard);
     return { map: { beats, bar1: phase, beatsPerBar } satisfies BeatMap, sure };
   };
   const { map, sure: downbeatConfidence } = mapOf(first);

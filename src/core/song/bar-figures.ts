@@ -1,5 +1,6 @@
 import { median, type Seconds } from '../units';
 import { peakAround } from './beats';
+import { mean } from './curves';
 import { hopAt, type OnsetStrength } from './onset';
 
 /** What is heard on the beats, midway between them, and at their quarters and thirds. */
@@ -13,9 +14,6 @@ export interface HeardBeats {
   /** Harmony from beat to beat, unit length, twelve pitch classes. */
   chroma: readonly Float64Array[];
 }
-
-const mean = (values: ArrayLike<number>) =>
-  (Array.prototype.reduce.call(values, (a, b) => (a as number) + (b as number), 0) as number) / (values.length || 1);
 
 const unit = (sum: Float64Array) => {
   const length = Math.sqrt(sum.reduce((a, v) => a + v * v, 0)) || 1;

@@ -1,5 +1,6 @@
 import { parabola } from '../correlate';
 import { median, type Seconds } from '../units';
+import { gathered } from './curves';
 import { type HeardOnsets, hopAt } from './onset';
 
 /** What beats are looked for in: what begins, and the more the louder it is. */
@@ -14,7 +15,7 @@ export function trackBeats(onsets: HeardOnsets, period: Float32Array, tightness 
   const { rate, start } = onsets;
   const n = period.length;
   const usual = n ? median(period) * rate : 1;
-  const local = smoothed(accents(onsets), usual / 32);
+  const local = gathered(accents(onsets), usual / 32);
   if (n < 2 * usual) return [];
   const score = new Float64Array(n);
   const from = new Int32Array(n).fill(-1);
@@ -45,21 +46,8 @@ export function trackBeats(onsets: HeardOnsets, period: Float32Array, tightness 
   for (let i = Math.max(0, n - Math.round(usual * 1.5)); i < n; i++) if (score[i] > score[end]) end = i;
   const chain: number[] = [];
   for (let i = end; i >= 0; i = from[i]) chain.push(i);
-  const fine = smoothed(onsets.all, usual / 32);
+  const fine = gathered(onsets.all, usual / 32);
   return chain.reverse().map((i) => start + (i + parabola(fine[i - 1] ?? 0, fine[i], fine[i + 1] ?? 0)) / rate);
-}
-
-/** Gaussian smoothing of about `sigma` values. */
-function smoothed(values: Float32Array, sigma: number): Float32Array {
-  const reach = Math.max(1, Math.ceil(sigma * 3));
-  const kernel = Float32Array.from({ length: 2 * reach + 1 }, (_, i) => Math.exp(-0.5 * ((i - reach) / sigma) ** 2));
-  const out = new Float32Array(values.length);
-  for (let i = 0; i < values.length; i++) {
-    let sum = 0;
-    for (let k = -reach; k <= reach; k++) sum += kernel[k + reach] * (values[i + k] ?? 0);
-    out[i] = sum;
-  }
-  return out;
 }
 
 /** How far from a beat its stroke may be, and how many strokes must be found for the beats to be moved. */

@@ -1,10 +1,10 @@
 import type { Seconds, Unit } from '../units';
-import type { BandFlux } from './band-flux';
 import { barEvidence } from './bar-evidence';
 import { barFigures, figureCount, hearBeats } from './bar-figures';
 import WEIGHTS from './bar-weights.json' with { type: 'json' };
 import { mean } from './curves';
 import type { OnsetStrength } from './onset';
+import type { Heard } from './readings';
 
 /** Beats a bar may have. */
 export const BAR_LENGTHS = [3, 4];
@@ -53,8 +53,8 @@ export interface Bars {
  * The likeliest bars of beats. Each way to count is judged by what is struck at each half beat of its bar, where the harmony turns,
  * and its tempo (a network fitted to accompaniment patterns), and by how much its firsts sound like firsts.
  */
-export function bestBars(beats: readonly Seconds[], onsets: OnsetStrength, flux: BandFlux): Bars {
-  const evidence = barEvidence(beats, flux);
+export function bestBars(beats: readonly Seconds[], onsets: OnsetStrength, heard: Heard): Bars {
+  const evidence = barEvidence(beats, heard);
   const ways = countings(beats, onsets).flatMap(({ beatsPerBar, figures }) =>
     figures.map((f, phase) => {
       const firsts = mean(evidence.filter((_, i) => i % beatsPerBar === phase));

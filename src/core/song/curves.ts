@@ -5,17 +5,26 @@ export function valueAt(curve: ArrayLike<number>, at: number): number {
   return i + 1 < curve.length ? curve[i] + (at - i) * (curve[i + 1] - curve[i]) : curve[i];
 }
 
-/** Gaussian smoothing of `sigma` values. */
-export function smoothed(curve: Float32Array, sigma: number): Float32Array {
+/** A bell of `sigma` values to three of them on each side, 1 in the middle. */
+function bell(sigma: number): Float64Array {
   const reach = Math.max(1, Math.ceil(3 * sigma));
-  const kernel = Float64Array.from({ length: 2 * reach + 1 }, (_, i) => Math.exp(-0.5 * ((i - reach) / sigma) ** 2));
-  const whole = kernel.reduce((a, b) => a + b, 0);
+  return Float64Array.from({ length: 2 * reach + 1 }, (_, i) => Math.exp(-0.5 * ((i - reach) / sigma) ** 2));
+}
+
+/** What lies within a bell of `sigma` values around each value, weighed by it; `share` of that. */
+export function gathered(curve: Float32Array, sigma: number, share = 1): Float32Array {
+  const weights = bell(sigma);
+  const reach = weights.length >> 1;
   return curve.map((_, t) => {
     let sum = 0;
-    for (let k = Math.max(-reach, -t); k <= reach && t + k < curve.length; k++) sum += curve[t + k] * kernel[k + reach];
-    return sum / whole;
+    for (let k = Math.max(-reach, -t); k <= reach && t + k < curve.length; k++) sum += curve[t + k] * weights[k + reach];
+    return sum * share;
   });
 }
+
+/** Gaussian smoothing of `sigma` values. */
+export const smoothed = (curve: Float32Array, sigma: number): Float32Array =>
+  gathered(curve, sigma, 1 / bell(sigma).reduce((a, b) => a + b, 0));
 
 /** Mean over `reach` values to each side, fewer at the ends. */
 export function boxMean(curve: Float32Array, reach: number): Float32Array {

@@ -117,15 +117,15 @@ describe('the ways a song may be heard', () => {
       ),
     );
     expect(Math.max(...all)).toBeGreaterThan(0.97);
-    const { found, clarity } = findBeats(flux);
-    expect(clarity).toBeGreaterThan(-1.4);
+    const { found, heard } = findBeats(flux);
+    expect(heard.clarity).toBeGreaterThan(-1.4);
     expect(found.reduce((sum, f) => sum + f.likely, 0)).toBeCloseTo(1, 6);
     expect(Math.max(...found.slice(0, 3).map((f) => beatFMeasure(f.beats, song.beats)))).toBeGreaterThan(0.97);
   });
 
   it('are none in a sound too short or empty', () => {
     expect(findBeats(fluxOf([new Float32Array(100)])).found.length).toBeLessThanOrEqual(2);
-    expect(findBeats(fluxOf([new Float32Array(RATE * 8)])).clarity).toBeLessThan(-1.85);
+    expect(findBeats(fluxOf([new Float32Array(RATE * 8)])).heard.clarity).toBeLessThan(-1.85);
   });
 
   it('are judged by the mean of the networks, whatever a figure that cannot be told', () => {

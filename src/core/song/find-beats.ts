@@ -1,8 +1,9 @@
+import { parabola } from '../correlate';
 import type { Seconds, Unit } from '../units';
 import { type BandFlux, FLUX_RATE } from './band-flux';
 import { chosenReadings } from './choose';
 import { beatFMeasure } from './fmeasure';
-import { extentOf, type Heard, type Reading, readingsOf } from './readings';
+import { type Heard, type Reading, readingsOf } from './readings';
 
 /** By how many values a rise is heard after its stroke, on synthetic strokes. */
 const LATE = 0.4;
@@ -25,8 +26,7 @@ function refined({ soft }: Heard, beats: readonly number[]): number[] {
     let at = Math.round(beat);
     for (let t = Math.round(beat) - NEAR; t <= Math.round(beat) + NEAR; t++) if ((soft[t] ?? 0) > (soft[at] ?? 0)) at = t;
     const [before, here, after] = [soft[at - 1] ?? 0, soft[at] ?? 0, soft[at + 1] ?? 0];
-    const bend = before - 2 * here + after;
-    return { at: at + (bend < 0 ? (0.5 * (before - after)) / bend : 0), weight: here + 0.05 };
+    return { at: at + parabola(before, here, after), weight: here + 0.05 };
   });
   return beats.map((_, i) => {
     let [s, sx, sy, sxx, sxy] = [0, 0, 0, 0, 0];
@@ -55,13 +55,13 @@ function carriedOn(beats: readonly number[], [low, high]: readonly [number, numb
 }
 
 function secondsOf(heard: Heard, { beats, rigid }: Reading): Seconds[] {
-  const places = rigid ? beats : carriedOn(refined(heard, beats), extentOf(heard.flux));
+  const places = rigid ? beats : carriedOn(refined(heard, beats), heard.extent);
   const times = places.map((b) => (b - LATE) / FLUX_RATE);
   return times.filter((t, i) => t >= 0 && (i === 0 || t > times[i - 1] + 0.05));
 }
 
-/** The ways a song's beats may be heard, the likeliest first; `clarity` says how clearly there are any (see `Heard`). */
-export function findBeats(flux: BandFlux): { found: FoundBeats[]; clarity: number } {
+/** The ways a song's beats may be heard, the likeliest first, and what they were heard in. */
+export function findBeats(flux: BandFlux): { found: FoundBeats[]; heard: Heard } {
   const heard = readingsOf(flux);
   const found: FoundBeats[] = [];
   for (const { likely, ...reading } of chosenReadings(heard)) {
@@ -71,5 +71,5 @@ export function findBeats(flux: BandFlux): { found: FoundBeats[]; clarity: numbe
     if (same) same.likely += likely;
     else found.push({ beats, rigid: reading.rigid, likely });
   }
-  return { found: found.sort((a, b) => b.likely - a.likely), clarity: heard.clarity };
+  return { found: found.sort((a, b) => b.likely - a.likely), heard };
 }

@@ -1,3 +1,4 @@
+import { median } from '../units';
 import { type AccentCurves, accentCurves } from './accent-curves';
 import { type BandFlux, FLUX_RATE } from './band-flux';
 import { bestChain, bestGrid } from './chains';
@@ -29,12 +30,14 @@ export interface Heard {
   /** All accents, softened: what chains and grids gather. */
   soft: Float32Array;
   readings: Reading[];
+  /** First and last value at which there is anything to hear. */
+  extent: [number, number];
   /** How clearly a pulse is heard at all: mean logarithm, about -2.5 for music and -3.5 for noise. */
   clarity: number;
 }
 
 /** First and last value at which there is anything to hear. */
-export function extentOf({ level, length }: BandFlux): [number, number] {
+function extentOf({ level, length }: BandFlux): [number, number] {
   const least = 0.01 * level.reduce((a, b) => Math.max(a, b), 0);
   let low = 0;
   let high = length - 1;
@@ -43,14 +46,13 @@ export function extentOf({ level, length }: BandFlux): [number, number] {
   return [low, high];
 }
 
-const median = (values: Float32Array) => values.toSorted()[values.length >> 1];
-
 /** Every way a song's beat may be heard: at each level of its pulse, and at each place of the period that gathers accents. */
 export function readingsOf(flux: BandFlux): Heard {
   const accents = accentCurves(flux);
   const soft = smoothed(accents.all, 1.3);
   const { period: base, score: clarity } = pulsePath(accents.all);
-  const [low, high] = extentOf(flux);
+  const extent = extentOf(flux);
+  const [low, high] = extent;
   const steady = base.reduce((a, b) => Math.max(a, b), 0) < STEADY * base.reduce((a, b) => Math.min(a, b), Number.POSITIVE_INFINITY);
   const usual = median(base);
   const readings: Reading[] = [];
@@ -77,5 +79,5 @@ export function readingsOf(flux: BandFlux): Heard {
     }
     readings.push({ beats: bestChain(rest, period), period, rigid: false });
   }
-  return { flux, accents, soft, readings: readings.filter((r) => r.beats.length > 1), clarity };
+  return { flux, accents, soft, readings: readings.filter((r) => r.beats.length > 1), extent, clarity };
 }

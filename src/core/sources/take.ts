@@ -29,7 +29,7 @@ export const take: SourceKind<z.infer<typeof schema>, TakeDescription> = {
     const { mediaId, size, duration, colour, move, gains } = found;
     const rate = found.fps || 25;
     const share = second * rate - Math.floor(second * rate + 1e-6);
-    // Only a run that does not meet the take's own frames needs one frameInterpolation them.
+    // Only a run that does not meet the take's own frames needs one between them.
     const blend = frameInterpolation !== 'repeat' && share > 0.05 && share < 0.95;
     const next = { time: Math.min(second + 1 / rate, duration - 0.5 / rate), share, flow: frameInterpolation === 'flow' };
     return {

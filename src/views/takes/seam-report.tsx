@@ -28,9 +28,7 @@ export function SeamReport({
   return (
     <div className="space-y-2" data-testid="seam-report">
       <Note level={seam.crossings.length ? 'fix' : 'good'}>
-        {seam.paths.length === 1
-          ? 'One seam keyframes through all'
-          : `The seam keyframes in ${seam.paths.length} places, one after another,`}{' '}
+        {seam.paths.length === 1 ? 'One seam stands through all' : `The seam stands in ${seam.paths.length} places, one after another,`}{' '}
         {seam.paths.length === 1 ? `${seam.frames} frames` : `over ${seam.frames} frames`}:{' '}
         {seam.paths[0].kind === 'straight' ? 'a straight line' : seam.paths[0].kind === 'polyline' ? 'a line with corners' : 'a free path'}.
         What is seen of it is <span className="num">{seam.step.toFixed(1)}</span> of 255 in the mean; a feather of{' '}
