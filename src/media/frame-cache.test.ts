@@ -10,10 +10,12 @@ function owner() {
 
 const frame = (from: number) => ({ from, to: from + 0.04, planes: blackPlanes(100, 100) });
 const BYTES = 15_000;
+/** So much of frames, so much held by decoders of which two may always be open, and a second of waiting. */
+const share = (kept: number, ahead: number) => ({ kept, ahead, least: 2, idle: 1000 });
 
 describe('the budget of decoded frames', () => {
   it('counts all takes together, and gives back what was used longest ago', () => {
-    const budget = new FrameBudget(4 * BYTES);
+    const budget = new FrameBudget(share(4 * BYTES, 0));
     const [a, b] = [owner(), owner()];
     const frames = [0, 1, 2, 3].map(frame);
     budget.use(frames[0], a.cache);
@@ -29,7 +31,7 @@ describe('the budget of decoded frames', () => {
     expect(budget.bytes).toBe(4 * BYTES);
   });
   it('keeps two however large they are, and nothing of what is forgotten', () => {
-    const budget = new FrameBudget(BYTES / 2);
+    const budget = new FrameBudget(share(BYTES / 2, 0));
     const { cache, dropped } = owner();
     const frames = [0, 1, 2].map(frame);
     for (const f of frames) budget.use(f, cache);
@@ -53,7 +55,7 @@ describe('the budget of decoded frames', () => {
     }
 
     it('closes those used longest ago where they hold too much, but leaves two, and never one at work', () => {
-      const budget = new FrameBudget(1000, 100);
+      const budget = new FrameBudget(share(1000, 100));
       const { ended, cache } = closing(budget);
       const [a, b, c, d] = [stream(90), stream(90), stream(90, true), stream(90)];
       for (const s of [a, b]) budget.holdStream(s, cache);
@@ -68,15 +70,20 @@ describe('the budget of decoded frames', () => {
 
     it('closes those that nobody asks for anything for some seconds', () => {
       vi.useFakeTimers();
-      const budget = new FrameBudget(1000, 1000);
+      const budget = new FrameBudget(share(1000, 1000));
       const { ended, cache } = closing(budget);
       const [waiting, working] = [stream(10), stream(10, true)];
       budget.holdStream(waiting, cache);
       budget.holdStream(working, cache);
-      vi.advanceTimersByTime(14_900);
+      vi.advanceTimersByTime(900);
       expect(ended).toEqual([]);
       vi.advanceTimersByTime(200);
       expect(ended).toEqual([waiting]);
+      // What was at work then is closed once it has waited too.
+      working.busy = false;
+      vi.advanceTimersByTime(1000);
+      expect(ended).toEqual([waiting, working]);
+      expect(vi.getTimerCount()).toBe(0);
       vi.useRealTimers();
     });
   });

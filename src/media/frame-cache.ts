@@ -19,30 +19,34 @@ interface Stream {
   bytes: number;
 }
 
-/** Decoders that are open at once, and frames that each holds decoded ahead. */
+/** Decoders that are open at once, and frames that each holds decoded ahead or to decode others by. */
 const MOST_STREAMS = 8;
-const HELD_AHEAD = 24;
-/** Decoders that may be open however large their frames are: a picture of two takes needs both. */
-const LEAST_STREAMS = 2;
-/** Milliseconds after which a decoder that nobody asks for anything is closed. */
-const IDLE = 15_000;
+const HELD_AHEAD = 32;
 /** Decoders of one file: the same take is often seen at several of its seconds at once. */
 const STREAMS_EACH = 3;
 
 const bytesOf = ({ planes }: CachedFrame) => planes.y.length + planes.u.length + planes.v.length;
 
-/** What all takes of a worker may keep between them: so many bytes of frames and so many decoders; what was used longest ago goes first. */
+/** How much may be kept for pictures of one use. */
+export interface FrameShare {
+  /** Bytes of frames. */
+  kept: number;
+  /** Bytes that waiting decoders are reckoned to hold. */
+  ahead: number;
+  /** Decoders that may be open however large their frames are: a picture of two takes needs both. */
+  least: number;
+  /** Milliseconds after which a decoder that nobody asks for anything is closed. */
+  idle: number;
+}
+
+/** What all takes of one use may keep between them: so many bytes of frames and so many decoders; what was used longest ago goes first. */
 export class FrameBudget {
   private readonly frames = new Map<CachedFrame, FrameCache>();
   private readonly streams = new Map<Stream, FrameCache>();
   private idle: ReturnType<typeof setTimeout> | undefined;
   private used = 0;
 
-  /** In bytes: `limit` for frames kept, `ahead` for what decoders hold. */
-  constructor(
-    private readonly limit: number,
-    private readonly ahead = 2 * limit,
-  ) {}
+  constructor(private readonly share: FrameShare) {}
 
   get bytes(): number {
     return this.used;
@@ -53,7 +57,7 @@ export class FrameBudget {
     if (!this.frames.delete(frame)) this.used += bytesOf(frame);
     this.frames.set(frame, cache);
     for (const [oldest, owner] of this.frames) {
-      if (this.used <= this.limit || this.frames.size <= 2) break;
+      if (this.used <= this.share.kept || this.frames.size <= 2) break;
       this.forget(oldest);
       owner.drop(oldest);
     }
@@ -68,16 +72,21 @@ export class FrameBudget {
     this.streams.set(stream, cache);
     for (const [oldest, owner] of this.streams) {
       const held = [...this.streams.keys()].reduce((sum, s) => sum + s.bytes, 0);
-      if (this.streams.size <= MOST_STREAMS && (held <= this.ahead || this.streams.size <= LEAST_STREAMS)) break;
+      if (this.streams.size <= MOST_STREAMS && (held <= this.share.ahead || this.streams.size <= this.share.least)) break;
       if (!oldest.busy) owner.end(oldest);
     }
+    this.closeLater();
+  }
+
+  private closeLater(): void {
     clearTimeout(this.idle);
-    this.idle = setTimeout(() => this.closeIdle(), IDLE);
+    this.idle = setTimeout(() => this.closeIdle(), this.share.idle);
   }
 
   /** Closes the decoders that wait for nothing: what they decoded ahead is large. */
   private closeIdle(): void {
     for (const [stream, owner] of this.streams) if (!stream.busy) owner.end(stream);
+    if (this.streams.size) this.closeLater();
   }
 
   forgetStream(stream: Stream): void {

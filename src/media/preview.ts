@@ -3,15 +3,19 @@ import { describeFrame, scaledPicture } from '@/core/evaluate';
 import { blackPlanes, type Planes, toRgba } from '@/core/picture';
 import { type AlignedTake, alignedOn } from './align';
 import { openMedia } from './files';
-import { FrameBudget, FrameCache } from './frame-cache';
+import { FrameBudget, FrameCache, type FrameShare } from './frame-cache';
 import { FrameReader } from './frames';
 import { filesOf, paint } from './painting';
 import { picturesOf } from './pictures';
 
 /** About how wide the preview is; sources are reduced by whole factors to at least this. */
 const PREVIEW_WIDTH = 640;
-/** Bytes of decoded frames kept for all takes together; half where the machine says that it has little memory. */
-const BUDGET = ((navigator as { deviceMemory?: number }).deviceMemory ?? 8) <= 4 ? 50e6 : 100e6;
+/** Half of everything where the machine says that it has little memory. */
+const PART = ((navigator as { deviceMemory?: number }).deviceMemory ?? 8) <= 4 ? 0.5 : 1;
+/** For the film, which is played and stepped through. */
+export const FOR_FILM: FrameShare = { kept: 100e6 * PART, ahead: 200e6 * PART, least: 2, idle: 15_000 };
+/** For small pictures of takes: asked for in one go, then not again for long. */
+export const FOR_GLANCES: FrameShare = { kept: 30e6 * PART, ahead: 100e6 * PART, least: 1, idle: 1000 };
 /** Files that are open at once. */
 const MOST_OPEN = 12;
 
@@ -30,7 +34,11 @@ interface Opened {
 /** Draws frames of a project small and fast; keeps decoders and decoded frames between calls. */
 export class Preview {
   private readonly open = new Map<string, Promise<Opened>>();
-  private readonly budget = new FrameBudget(BUDGET);
+  private readonly budget: FrameBudget;
+
+  constructor(share: FrameShare) {
+    this.budget = new FrameBudget(share);
+  }
 
   private cacheFor(mediaId: string, width: number): Promise<Opened> {
     const known = this.open.get(mediaId);

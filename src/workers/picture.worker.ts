@@ -1,13 +1,14 @@
 import * as Comlink from 'comlink';
 import { alignedTakeSchema, type Project } from '@/core/document';
 import type { AlignedTake } from '@/media/align';
-import { type Picture, Preview } from '@/media/preview';
+import { FOR_FILM, FOR_GLANCES, type Picture, Preview } from '@/media/preview';
 import { type LoopFrames, ReadAhead, type Spot } from '@/media/read-ahead';
 import { sentenceOf } from '@/media/sentence';
 import { checked } from './checked';
 import { ProjectInUse } from './project-in-use';
 
-let preview = new Preview();
+let preview = new Preview(FOR_FILM);
+const glances = new Preview(FOR_GLANCES);
 const project = new ProjectInUse();
 let playing: ReadAhead | null = null;
 
@@ -20,14 +21,14 @@ const api = {
     project.told.use(next);
     if (!before || next.id === before.id) return;
     void preview.close();
-    preview = new Preview();
+    preview = new Preview(FOR_FILM);
   },
   async frame(frame: number) {
     return send(await preview.frame(project.open, frame));
   },
-  aligned: checked([alignedTakeSchema], async (take: AlignedTake, time: number) => send(await preview.aligned(take, time))),
+  aligned: checked([alignedTakeSchema], async (take: AlignedTake, time: number) => send(await glances.aligned(take, time))),
   async take(mediaId: string, width: number, time: number) {
-    return send(await preview.take(mediaId, width, time));
+    return send(await glances.take(mediaId, width, time));
   },
   /** Makes pictures from a spot on until it is stopped or begun anew. `show` gets each in order, `failed` a sentence. */
   async play(from: Spot, loop: LoopFrames | null, show: (spot: Spot, picture: Picture) => void, failed: (sentence: string) => void) {
