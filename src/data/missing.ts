@@ -1,10 +1,9 @@
 import { current } from 'immer';
 import { create } from 'zustand';
 import type { Media, Project } from '@/core/document';
-import { withFileRenamed } from '@/core/exchange';
 import { mediaSize } from '@/media/files';
 import { ask } from './ask';
-import { type Progress, takeIn } from './jobs';
+import type { Progress } from './jobs';
 import { takingIn } from './storage-lock';
 import { edit, useProject } from './store';
 
@@ -44,6 +43,7 @@ const sizeOf = (m: Media) => `${m.width ? `${m.width}×${m.height}, ` : ''}${m.d
 export async function pointTo(missing: Media, file: File, onProgress: Progress, signal?: AbortSignal): Promise<string> {
   const of = useProject.getState().project?.id;
   return takingIn(async () => {
+    const [{ takeIn }, { withFileRenamed }] = await Promise.all([import('./jobs'), import('@/core/exchange')]);
     const taken = await takeIn(file, onProgress, signal);
     if (!taken.ok) return taken.reason;
     const { media } = taken;

@@ -1,7 +1,6 @@
 import type { Project } from '@/core/document';
 import { plannedFrame, tempoOf } from '@/core/edit';
 import { newPlannedShot, type PlannedOrder, type PlannedShot, type Recipe } from '@/core/plan';
-import { planDay } from './jobs';
 import { edit, useProject } from './store';
 
 /** Today as YYYY-MM-DD on the local clock. */
@@ -64,6 +63,7 @@ export function removePlan(id: string): void {
 
 /** The filming order of every planned shot, by its id, worked out beside the page. */
 export async function filmingOrders(project: Project): Promise<Map<string, PlannedOrder>> {
+  const { planDay } = await import('./jobs');
   const orders = new Map<string, PlannedOrder>();
   for (const shot of project.plans) {
     const { order } = await planDay(shot, tempoOf(project, shot), plannedFrame(project).fps);

@@ -1,6 +1,7 @@
 import type { Pixels } from '../units';
 import type { Affine } from './affine';
 import { type Box, boundsOf } from './box';
+import type { Combine } from './combine';
 import { type LineCoverage, lineCoverageRow, type PathCoverage, pathCoverageRow } from './coverage';
 import { coveredColumns } from './resample';
 import { type Point, shapePlane } from './shape';
@@ -20,9 +21,6 @@ export interface MatteCoverage {
   matteId: string;
   map: Affine;
 }
-
-export const COMBINES = ['add', 'subtract', 'intersect'] as const;
-export type Combine = (typeof COMBINES)[number];
 
 /** Several coverages one after another: added (the greater), taken away, or cut with what was there (the lesser); after Zadeh 1965. */
 export interface ManyCoverage {

@@ -4,7 +4,7 @@ import { randomSource } from '../room';
 import { inBetween } from './in-between';
 import { blackPlanes, type Planes } from './planes';
 import { psnr } from './quality';
-import { boxPlane } from './upright';
+import { boxPlane } from './reduce';
 
 // Required, not imported: the module is itself a thenable, which an import would wait on for ever.
 const cv = createRequire(import.meta.url)('@techstark/opencv-js');

@@ -13,19 +13,22 @@ export {
   toRgba,
   toRgbMatrix,
 } from './colour';
-export { type ComposeLayer, compose, recoloured, wholeLayer } from './compose';
+export { COMBINES } from './combine';
+export { type ComposeLayer, compose, wholeLayer } from './compose';
 export { lineExtent, lineNormal, pathX } from './coverage';
-export { COMBINES, type Coverage, type Mattes, type Raster } from './coverage-plane';
+export type { Coverage, Mattes, Raster } from './coverage-plane';
 export { gaussianBlur } from './gaussian-blur';
 export { type Flow, inBetween } from './in-between';
 export { type Motion, type MotionSample, samplesFor, travelOf } from './motion-blur';
 export { blackPlanes, bytesUnder, type Planes, planesOver } from './planes';
 export { psnr } from './quality';
 export { planesFromRaw, rawForm, rawLayout, rgbaFromRaw } from './raw';
+export { recoloured } from './recolour';
+export { boxPlane, reducedPlanes } from './reduce';
 export { fills } from './resample';
 export type { Edge } from './sample';
 export { ellipsePoints, outlinePoints, type Point, rectanglePoints } from './shape';
 export type { MovingSilhouette } from './silhouette';
 export { stretched } from './stretch';
-export { boxPlane, fromRgba, reducedPlanes, rotateToDisplay } from './upright';
+export { fromRgba, rotateToDisplay } from './upright';
 export { type ColourTable, throughTable, type WideColour, wideTable } from './wide-colour';

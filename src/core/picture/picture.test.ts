@@ -12,9 +12,10 @@ import { type LineCoverage, lineCoverageAt, lineCoverageRow, lineExtent, type Pa
 import { coverageRow } from './coverage-plane';
 import { blackPlanes, type Planes, planesOver } from './planes';
 import { psnr } from './quality';
+import { reducedPlanes } from './reduce';
 import { coveredColumns } from './resample';
 import { samplePlanes } from './sample';
-import { fromRgba, reducedPlanes, rotateToDisplay } from './upright';
+import { fromRgba, rotateToDisplay } from './upright';
 
 const SAME = { a: 1, b: 0, c: 0, d: 0, e: 1, f: 0 };
 const layerOf = (planes: Planes, more: Partial<ComposeLayer> = {}): ComposeLayer => ({

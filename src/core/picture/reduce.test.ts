@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { blackPlanes } from './planes';
-import { boxPlainly, boxPlane, reducedPlanes, rotateToDisplay } from './upright';
+import { boxPlainly, boxPlane, reducedPlanes } from './reduce';
+import { rotateToDisplay } from './upright';
 
 /** The plainest way to average boxes, to hold the quick one against. */
 function plainly(source: Uint8Array, sourceWidth: number, by: number, width: number, height: number): Uint8Array {

@@ -2,8 +2,8 @@ import type { Pixels } from '../units';
 import { type Affine, chromaMap } from './affine';
 import { sampleByKernel } from './kernel';
 import { blackPlanes, type Planes } from './planes';
+import { boxPlane } from './reduce';
 import { cubic, type Region } from './resample';
-import { boxPlane } from './upright';
 
 /** What lies beyond a picture's edge: the edge repeated (and nothing shown), or the picture mirrored again and again. */
 export type Edge = 'clear' | 'mirror';

@@ -8,7 +8,7 @@ import { Button, Note, NumberField, Tape } from '@/ui/controls';
 import { TextField } from '@/ui/value-field';
 import { usePlanContext } from './use-set';
 
-const Sketch = dynamic(() => import('./dry-run').then((m) => m.Sketch), {
+const Sketch = dynamic(() => import('./acted').then((m) => m.Sketch), {
   ssr: false,
   loading: () => <div className="mt-3 aspect-[5.5]" />,
 });

@@ -1,7 +1,8 @@
 'use client';
 import { useEffect, useMemo } from 'react';
 import { footageOf, type Project, type Take } from '@/core/document';
-import { type Pair, pairKey, stopMeasuring, useMeasuring, wantMeasured } from '@/data/measuring';
+import { pairKey, stopMeasuring, wantMeasured } from '@/data/measure-queue';
+import { type Pair, useMeasuring } from '@/data/measuring';
 import { useProject } from '@/data/store';
 import type { TakeMeasurement } from '@/media/measuring';
 

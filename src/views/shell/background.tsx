@@ -1,6 +1,6 @@
 'use client';
 import { Popover } from 'radix-ui';
-import { stopMeasuring, useMeasuring } from '@/data/measuring';
+import { useMeasuring } from '@/data/measuring';
 import { Button } from '@/ui/controls';
 
 /** What is measured in the background, in the corner of every stage: how far it is, what comes after it, and a way to stop it. */
@@ -41,7 +41,7 @@ export function Background() {
           <p className="mb-3 text-faint">
             It waits while the film plays. Broken off by a reload, it goes on from there when Takes is opened.
           </p>
-          <Button onClick={stopMeasuring}>Stop measuring</Button>
+          <Button onClick={() => void import('@/data/measure-queue').then((m) => m.stopMeasuring())}>Stop measuring</Button>
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

@@ -5,8 +5,10 @@ import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { type ReactNode, useCallback, useEffect, useState } from 'react';
 import { useShallow } from 'zustand/react/shallow';
+import { useQuestions } from '@/data/ask';
 import { openData } from '@/data/db';
 import { keepApplication } from '@/data/installed';
+import { useMeasuring } from '@/data/measuring';
 import { demoIsBegun, newProject, openLast, redo, undo, useProject } from '@/data/store';
 import { sentenceOf } from '@/media/sentence';
 import { Button, Working } from '@/ui/controls';
@@ -168,6 +170,8 @@ export function Shell({ children }: { children: ReactNode }) {
       written: !saving && !unsaved,
     })),
   );
+  const measuring = useMeasuring((s) => s.doing !== null);
+  const asked = useQuestions((s) => s.asked.length > 0);
   const router = useRouter();
   const path = usePathname();
   const [help, setHelp] = useState(false);
@@ -185,7 +189,7 @@ export function Shell({ children }: { children: ReactNode }) {
         <div className="grow" />
         <StageLinks phone={false} />
         <div className="grow" />
-        <Background />
+        {measuring && <Background />}
         <Button
           kind="quiet"
           onClick={() => void undo()}
@@ -227,7 +231,7 @@ export function Shell({ children }: { children: ReactNode }) {
         <StageLinks phone />
       </div>
       {help && <Shortcuts open={help} onOpenChange={setHelp} />}
-      <Questions />
+      {asked && <Questions />}
     </div>
   );
 }
