@@ -85,6 +85,19 @@ describe('a kept worker and its project', () => {
     expect(made[0].project).toEqual(start);
   });
 
+  it('rests only once nothing waits for it, not between being told a project and being asked of it', async () => {
+    const { kept, made } = workers();
+    const give = projectTeller(kept);
+    const asking = give(start).then(() => kept.call((api) => api.name()));
+    kept.rest();
+    expect(await asking).toBe('one');
+    await vi.waitFor(() => expect(kept.died).toBe(1));
+    await give(start);
+    expect(await kept.call((api) => api.name())).toBe('one');
+    expect(made.map((m) => m.calls)).toEqual([['whole'], ['whole']]);
+    expect(kept.died).toBe(1);
+  });
+
   it('what waits for one that dies fails with a sentence; the next one is told all again', async () => {
     const { kept, made, die } = workers();
     const give = projectTeller(kept);

@@ -17,6 +17,7 @@ interface Held<Api> {
 export class KeptWorker<Api> {
   private held: Held<Api> | null = null;
   private waiting = 0;
+  private toRest = false;
   /** How many have ended: what was told to an earlier one must be told anew. */
   died = 0;
 
@@ -57,12 +58,15 @@ export class KeptWorker<Api> {
     } finally {
       this.waiting--;
       clearTimeout(timer);
+      // Whoever waited may ask for the next thing at once: of a project that it was told, for one.
+      if (this.toRest) setTimeout(() => this.toRest && this.rest(), 0);
     }
   }
 
-  /** Ends the worker with all it keeps, where nothing waits for it: other work needs the memory. The next call starts it again. */
+  /** Ends the worker with all it keeps, as soon as nothing waits for it: other work needs the memory. The next call starts it again. */
   rest(): void {
-    if (this.waiting === 0) this.held?.end(new Error(DIED));
+    this.toRest = this.waiting > 0;
+    if (!this.toRest) this.held?.end(new Error(DIED));
   }
 }
 

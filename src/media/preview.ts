@@ -13,7 +13,7 @@ const PREVIEW_WIDTH = 640;
 /** Half of everything where the machine says that it has little memory. */
 const PART = ((navigator as { deviceMemory?: number }).deviceMemory ?? 8) <= 4 ? 0.5 : 1;
 /** For the film, which is played and stepped through. */
-export const FOR_FILM: FrameShare = { kept: 100e6 * PART, ahead: 200e6 * PART, least: 2, idle: 15_000 };
+export const FOR_FILM: FrameShare = { kept: 100e6 * PART, ahead: 200e6 * PART, least: 2, idle: 8000 };
 /** For small pictures of takes: asked for in one go, then not again for long. */
 export const FOR_GLANCES: FrameShare = { kept: 30e6 * PART, ahead: 100e6 * PART, least: 1, idle: 1000 };
 /** Files that are open at once. */
