@@ -77,3 +77,84 @@ export function down(
     }
   }
 }
+
+/** A place in 65536ths of a pixel, no further out than a picture can reach. */
+@inline
+function fixedPlace(at: f64): i32 {
+  return <i32>Math.floor(min(max(at, -30000.0), 30000.0) * 65536.0 + 0.5);
+}
+
+@inline
+function nearest(at: i32, last: i32): i32 {
+  return min(max((at + 32768) >> 16, 0), last);
+}
+
+/** A plane as seen through a homography, to the bit `planeThroughPlainly` of src/core/picture/perspective.ts; `below` 0 where nothing lies there. */
+export function perspective(
+  src: usize, width: i32, height: i32, dst: usize, weights: usize, below: usize,
+  a: f64, b: f64, c: f64, d: f64, e: f64, f: f64, g: f64, h: f64,
+): void {
+  const right = width - 1;
+  const bottom = height - 1;
+  const halfWide = <f64>width / 2;
+  const halfHigh = <f64>height / 2;
+  const farRight = (right << 16) + 32768;
+  const farDown = (bottom << 16) + 32768;
+  let at: usize = 0;
+  for (let row = 0; row < height; row++) {
+    const y = <f64>row + 0.5 - halfHigh;
+    const bc = b * y + c;
+    const ef = e * y + f;
+    const h1 = h * y + 1.0;
+    let x = 0.5 - halfWide;
+    let w = g * x + h1;
+    let u = w > 0 ? fixedPlace((a * x + bc) / w + halfWide - 0.5) : fixedPlace(-30000.0);
+    let v = w > 0 ? fixedPlace((d * x + ef) / w + halfHigh - 0.5) : fixedPlace(-30000.0);
+    for (let column = 0; column < width; column += 16) {
+      x += 16.0;
+      w = g * x + h1;
+      const nextU = w > 0 ? fixedPlace((a * x + bc) / w + halfWide - 0.5) : fixedPlace(-30000.0);
+      const nextV = w > 0 ? fixedPlace((d * x + ef) / w + halfHigh - 0.5) : fixedPlace(-30000.0);
+      const stepU = (nextU - u) >> 4;
+      const stepV = (nextV - v) >> 4;
+      const end = min(column + 16, width);
+      for (let k = column; k < end; k++, at++, u += stepU, v += stepV) {
+        if (u <= -32768 || v <= -32768 || u >= farRight || v >= farDown) {
+          store<u8>(dst + at, below ? load<u8>(below + at) : load<u8>(src + <usize>(nearest(v, bottom) * width + nearest(u, right))));
+          continue;
+        }
+        const left = u >> 16;
+        const top = v >> 16;
+        const across = weights + <usize>(((u >> 8) & 255) << 4);
+        const down = weights + <usize>(((v >> 8) & 255) << 4);
+        let sum: i32 = 1 << 21;
+        if (left >= 1 && top >= 1 && left + 2 <= right && top + 2 <= bottom) {
+          const taps = v128.load(across);
+          const from = src + <usize>((top - 1) * width + left - 1);
+          const p = i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(v128.load32_zero(from)), taps);
+          const q = i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(v128.load32_zero(from + width)), taps);
+          const r = i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(v128.load32_zero(from + 2 * width)), taps);
+          const s = i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(v128.load32_zero(from + 3 * width)), taps);
+          const upper = v128.shuffle<i32>(p, q, 0, 4, 1, 5);
+          const lower = v128.shuffle<i32>(r, s, 0, 4, 1, 5);
+          const halves = i32x4.add(v128.shuffle<i32>(upper, lower, 0, 1, 4, 5), v128.shuffle<i32>(upper, lower, 2, 3, 6, 7));
+          const lines = i32x4.shr_s(i32x4.add(halves, i32x4.splat(32)), 6);
+          const parts = i32x4.mul(lines, i32x4.extend_low_i16x8_s(v128.load64_zero(down)));
+          const pairs = i32x4.add(parts, v128.shuffle<i32>(parts, parts, 2, 3, 0, 1));
+          sum += i32x4.extract_lane(pairs, 0) + i32x4.extract_lane(pairs, 1);
+        } else {
+          for (let j = 0; j < 4; j++) {
+            const from = src + <usize>(min(max(top - 1 + j, 0), bottom) * width);
+            let line: i32 = 32;
+            for (let i = 0; i < 4; i++)
+              line += <i32>load<i16>(across + <usize>(2 * i)) * <i32>load<u8>(from + <usize>min(max(left - 1 + i, 0), right));
+            sum += (line >> 6) * <i32>load<i16>(down + <usize>(2 * j));
+          }
+        }
+        store<u8>(dst + at, <u8>min(max(sum >> 22, 0), 255));
+      }
+      u = nextU;
+      v = nextV;
+    }
+  }
+}

@@ -23,6 +23,7 @@ async function known(project: Project): Promise<MeasuredTake[]> {
           takeId,
           referenceTakeId: below,
           moves: lock.readings.map((r, i) => ({ ...r, time: lock.times[i] })).filter((r) => r.trusted),
+          perspective: lock.perspective,
         });
     }
   }

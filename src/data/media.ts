@@ -1,8 +1,19 @@
-import { type Footage, footageKey, footageOf, type Media, MOST_OVERSCAN, type Project, type Take, type TakeLive } from '@/core/document';
+import {
+  type Correction,
+  type Footage,
+  footageKey,
+  footageOf,
+  type Media,
+  MOST_OVERSCAN,
+  type Project,
+  pointsOn,
+  type Take,
+  type TakeLive,
+} from '@/core/document';
 import { plannedSlots, takesOf } from '@/core/edit';
 import { overscanFor } from '@/core/evaluate';
 import { matchSlot, type SlotMatch } from '@/core/log';
-import { correctionGains, correctionMoves, type Sync } from '@/core/measure';
+import { correctionGains, correctionMoves, type Sync, type TakeLock } from '@/core/measure';
 import { standardRate } from '@/core/time';
 import type { SeenFall, TakeMeasurement, TakeReadings } from '@/media/measuring';
 import { sentenceOf } from '@/media/sentence';
@@ -181,8 +192,10 @@ export async function takeInOne(
 const megabytes = (bytes: number) => `${Math.max(0, bytes / 1e6).toFixed(0)} MB`;
 
 /** Under what a take's figures against another are kept. */
-export const measurementKey = (take: Footage, reference: Footage | null) =>
-  `lock:4:${footageKey(take)}:${reference ? footageKey(reference) : ''}`;
+export function measurementKey(take: Footage, reference: Footage | null): string {
+  const points = pointsOn(take, reference);
+  return `lock:5:${footageKey(take)}:${reference ? footageKey(reference) : ''}${points ? `:${points.join()}` : ''}`;
+}
 const fallKey = (take: Footage, angle: number) => `fall:2:${footageKey(take)}:${angle}`;
 
 /** What is known of a take's figures against another; nothing is measured. */
@@ -214,6 +227,24 @@ export function takeFall(
   return derived(fallKey(media, angle), () => measureFall(media, angle, onProgress, signal));
 }
 
+/** The correction that measured moves and light against a reference ask for. */
+export const correctionFrom = (against: TakeLock, referenceTakeId: string): Correction => ({
+  enabled: true,
+  referenceTakeId,
+  ...(against.perspective ? { perspective: [...against.perspective] } : {}),
+  moves: correctionMoves(against),
+  gains: correctionGains(against),
+});
+
+/** Sets the same spots in a take and its reference by hand, or forgets them. */
+export const setHandPoints = (takeId: string, referenceTakeId: string, pairs: [number, number, number, number][] | null) =>
+  edit(pairs ? 'Lay the take by points' : 'Forget the points', (draft) => {
+    const take = draft.takes.find((t) => t.id === takeId);
+    if (!take) return;
+    if (pairs) take.byHand = { referenceTakeId, pairs };
+    else delete take.byHand;
+  });
+
 /** Turns a take's measured move and light into its correction, and gives shots that use it the margin that costs. */
 export function correctTake(takeId: string, referenceTakeId: string, measured: TakeMeasurement): void {
   const { against } = measured;
@@ -221,12 +252,7 @@ export function correctTake(takeId: string, referenceTakeId: string, measured: T
   edit('Correct the take', (draft) => {
     const take = draft.takes.find((t) => t.id === takeId);
     if (!take) return;
-    take.correction = {
-      enabled: true,
-      referenceTakeId,
-      moves: correctionMoves(against),
-      gains: correctionGains(against),
-    };
+    take.correction = correctionFrom(against, referenceTakeId);
     giveMargin(draft as Project);
   });
 }
@@ -241,7 +267,7 @@ export function marginFor(project: Project, takeIds: readonly string[]): number 
   const needs = takeIds.map((id) => {
     const take = project.takes.find((t) => t.id === id);
     const media = project.media.find((m) => m.id === take?.mediaId);
-    return take?.correction?.enabled && media ? overscanFor(project, media, take.correction.moves) : 100;
+    return take?.correction?.enabled && media ? overscanFor(project, media, take.correction) : 100;
   });
   return Math.min(MOST_OVERSCAN, Math.max(100, ...needs));
 }

@@ -3,7 +3,6 @@ import { footageKey, footageOf, type Project, type Take } from '@/core/document'
 import { plannedSlots, proposeSeam } from '@/core/edit';
 import type { SeamKeyframe } from '@/core/layer';
 import type { CleanPlate, Collision, Cut, Strokes } from '@/core/measure';
-import { correctionGains, correctionMoves } from '@/core/measure';
 import { fps } from '@/core/time';
 import type { AlignedTake } from '@/media/align';
 import type { CutOutResult, PersonMap } from '@/media/cut-out';
@@ -12,7 +11,7 @@ import type { OccupancyPart, OccupancyTrack, SeamResult } from '@/media/set-up';
 import type { SetUpApi } from '@/workers/set-up.worker';
 import { derived, derivedInParts } from './derived';
 import { inWorker, type Progress } from './jobs';
-import { correctTake, isPlate, marginFor, takeMeasurement } from './media';
+import { correctionFrom, correctTake, isPlate, marginFor, takeMeasurement } from './media';
 import { findPerson } from './person';
 import { takePicture } from './pictures';
 import { edit, useProject } from './store';
@@ -45,7 +44,7 @@ export async function aligned(project: Project, take: Take, onProgress: Progress
     );
   return {
     media,
-    correction: { enabled: true, referenceTakeId: reference.id, moves: correctionMoves(against), gains: correctionGains(against) },
+    correction: correctionFrom(against, reference.id),
   };
 }
 

@@ -1,7 +1,7 @@
 import type { Footage, Take } from '@/core/document';
-import { correctionAt, gainsAt } from '@/core/evaluate';
+import { correctionAt, gainsAt, perspectiveAt } from '@/core/evaluate';
 import { type CleanPlate, gridFactor } from '@/core/measure';
-import { blackPlanes, compose, type Planes, reducedPlanes, takeToProject, wholeLayer } from '@/core/picture';
+import { blackPlanes, compose, enlarged, type Planes, reducedPlanes, seenThrough, takeToProject, wholeLayer } from '@/core/picture';
 import { fillFrame } from '@/core/sources';
 import { openMedia } from './files';
 import { FrameReader, planesOf, reduceFor } from './frames';
@@ -14,10 +14,11 @@ export interface AlignedTake {
 
 /** A frame of a take laid on the reference's picture reduced by `factor`, in its light. Where it does not reach, `below` shows. */
 export function alignedOn(planes: Planes, { media, correction }: AlignedTake, time: number, factor: number, below: Planes | null): Planes {
-  const move = correctionAt(correction, time);
   const gains = gainsAt(correction, time);
-  const map = fillFrame(media, media, 100, move);
-  const top = wholeLayer(planes, {
+  const perspective = perspectiveAt(correction, time);
+  const map = fillFrame(media, media, 100, perspective ? null : correctionAt(correction, time));
+  const seen = perspective ? seenThrough(planes, enlarged(perspective, 1 / factor), below) : planes;
+  const top = wholeLayer(seen, {
     map: { ...map, c: map.c / factor, f: map.f / factor },
     colour: takeToProject(media.colour, { r: 1 / gains.r, g: 1 / gains.g, b: 1 / gains.b }),
   });

@@ -1,3 +1,4 @@
+import { lumaOf } from '@/core/measure';
 import { type Flow, inBetween, type Planes } from '@/core/picture';
 import { vision } from './vision';
 
@@ -6,8 +7,7 @@ const FLOW_WIDTH = 320;
 
 /** How far what is seen moves between two frames of one size, on pictures reduced to about 320 pixels. */
 function flowBetween(a: Planes, b: Planes): Promise<Flow> {
-  const luma = ({ width, height, y }: Planes) => ({ width, height, y });
-  return vision((api) => api.flow(luma(a), luma(b), Math.max(1, Math.round(a.width / FLOW_WIDTH))) as Promise<Flow>);
+  return vision((api) => api.flow(lumaOf(a), lumaOf(b), Math.max(1, Math.round(a.width / FLOW_WIDTH))) as Promise<Flow>);
 }
 
 /** Movement between pairs asked for last: a slow stretch asks for many pictures between the same two frames. */

@@ -1,11 +1,14 @@
-import type { Footage, Media } from '@/core/document';
+import { type Footage, type Media, pointsOn } from '@/core/document';
 import {
   type BlockColour,
+  bestLie,
   blockColours,
   canLock,
+  cornerMove,
   FALL_CELLS,
   fallPath,
   fallProfile,
+  type Lie,
   type LightReading,
   LockMeter,
   type LockReading,
@@ -13,23 +16,30 @@ import {
   type Luma,
   lumaOf,
   makeReference,
+  mapOfPoints,
   meanColours,
+  nearestMove,
   type Quality,
   QualityMeter,
   type QualitySeries,
   readLight,
+  referenceThrough,
+  type Similarity,
   shrink,
   summarise,
   type TakeLock,
 } from '@/core/measure';
 import type { MeasuredFall } from '@/core/moves';
-import type { Planes } from '@/core/picture';
+import { chained, cornersApart, enlarged, type Homography, meanPlanes, ofMove, type Planes, seenThrough, undone } from '@/core/picture';
 import { openMedia } from './files';
 import { FrameReader, planesOf, reduceFor } from './frames';
 import { concat, Parts } from './resumable';
+import { vision } from './vision';
 
 /** A take's first second as what other frames are compared with. */
 interface Baseline {
+  /** Mean of what was looked at. */
+  planes: Planes;
   lock: LockReference;
   colours: BlockColour[];
   media: Media;
@@ -68,7 +78,51 @@ async function baseline(media: Footage): Promise<Baseline> {
   }
   if (kept.length === 0) throw new Error(`“${media.name}” holds no frame in its first second.`);
   const lock = makeReference(kept.map(lumaOf));
-  return { lock, colours: meanColours(kept.map((p) => blockColours(lock.fine, p))), media };
+  return { planes: meanPlanes(kept), lock, colours: meanColours(kept.map((p) => blockColours(lock.fine, p))), media };
+}
+
+/** How a take lies over its reference where it was filmed from elsewhere, and the reference as it is seen from there. */
+interface Elsewhere {
+  lie: Pick<Lie, 'map' | 'move'>;
+  seen: Baseline;
+}
+
+/** The map of the points set by hand on measured (perhaps reduced) pictures; null where there are none for this reference. */
+function handMap(media: Footage, reference: Footage | null): Homography | null {
+  const pairs = pointsOn(media, reference);
+  const map = pairs && mapOfPoints(pairs.map(([x, y, u, v]) => ({ x, y, dx: u - x, dy: v - y })));
+  return map && enlarged(map, 1 / reduceFor(media));
+}
+
+/** A map as a shift, a turn and a scale, where it is one. */
+function moveOf(map: Homography, { width, height }: Luma): Similarity | null {
+  const move = nearestMove(map, width, height);
+  return cornersApart(ofMove(move), map, width, height) <= STILL ? move : null;
+}
+
+/** What is let pass as standing still: half a pixel at the corner. */
+const STILL = 0.5;
+/** Moves that blocks can be followed through as they are: turns of degrees and scales of per cents leave too little alike. */
+const small = ({ turn, scale }: Similarity) => Math.abs(turn) < 1 && Math.abs(scale - 1) < 0.01;
+
+/**
+ * Looks whether a take was filmed from elsewhere than its reference, so that its first second has to be laid over the reference's before it
+ * can be followed: by points set by hand, from where it is found, or by what is alike in both wherever it lies. Null where nothing of
+ * that is needed, or nothing is alike.
+ */
+async function elsewhere(reference: Baseline, own: Baseline, byHand: Homography | null): Promise<Elsewhere | null> {
+  const { picture } = own.lock;
+  const near = new LockMeter(reference.lock).read(picture);
+  if (!byHand && near.trusted && cornerMove(near, picture.width, picture.height) <= STILL) return null;
+  const known = byHand ?? (near.trusted ? ofMove(near) : null);
+  const guesses = known ? [known] : await vision((api) => api.featureGuesses(reference.lock.picture, picture) as Promise<Homography[]>);
+  const found = bestLie(reference.lock.picture, picture, guesses);
+  // Points set by hand hold also where nothing can be followed from one to the other: then the take is followed by itself.
+  if (!found) return byHand && { lie: { map: byHand, move: moveOf(byHand, picture) }, seen: own };
+  if (near.trusted && near.inliers > 0.45 && found.move && small(found.move)) return null;
+  const planes = seenThrough(reference.planes, undone(found.map));
+  const lock = referenceThrough(reference.lock.picture, found.map);
+  return { lie: found, seen: { planes, lock, colours: blockColours(lock.fine, planes), media: reference.media } };
 }
 
 /** One series of readings in the making. */
@@ -79,6 +133,7 @@ class Series {
     private readonly base: Baseline,
     private readonly readings: LockReading[],
     private readonly lights: (LightReading | null)[],
+    private readonly lie: Elsewhere['lie'] | null = null,
   ) {
     this.meter = new LockMeter(base.lock);
   }
@@ -94,8 +149,13 @@ class Series {
   done(times: number[], media: Media): TakeLock {
     // Reduced pictures are measured in reduced pixels; figures are given in the take's own.
     const reduce = reduceFor(media);
-    const scaled = this.readings.map((r) => ({ ...r, dx: r.dx * reduce, dy: r.dy * reduce }));
-    return summarise(times, scaled, this.lights, media.width, media.height);
+    const { lie } = this;
+    // Where the reference was moved to be followed, the readings go on from there.
+    const whole = lie?.move
+      ? this.readings.map((r) => ({ ...r, ...nearestMove(chained(ofMove(r), lie.map), media.width, media.height) }))
+      : this.readings;
+    const scaled = whole.map((r) => ({ ...r, dx: r.dx * reduce, dy: r.dy * reduce }));
+    return summarise(times, scaled, this.lights, media.width, media.height, lie && !lie.move ? enlarged(lie.map, reduce) : null);
   }
 }
 
@@ -167,7 +227,9 @@ export async function measureTake(
   const other = sameSize ? await baseline(reference) : null;
   const seen = concat(NO_READINGS, begun);
   const series = [new Series(own, seen.own, seen.ownLight)];
-  if (other && canLock(other.lock)) series.push(new Series(other, seen.other, seen.otherLight));
+  const from = other && canLock(other.lock) ? await elsewhere(other, own, handMap(media, reference)) : null;
+  if (from) series.push(new Series(from.seen, seen.other, seen.otherLight, from.lie));
+  else if (other && canLock(other.lock)) series.push(new Series(other, seen.other, seen.otherLight));
   const falling = new FallWatch(0, seen.falling);
   const quality = new QualityMeter(seen);
   const parts = new Parts(seen, keep);

@@ -1,6 +1,6 @@
 import { withEffect } from '@/core/effects';
 import { type LayerDescription, type PictureDescription, pictureWithin, reducedSource } from '@/core/evaluate';
-import { blackPlanes, type ComposeLayer, type Coverage, compose, type Planes, wholeLayer } from '@/core/picture';
+import { blackPlanes, type ComposeLayer, type Coverage, compose, enlarged, type Planes, seenThrough, wholeLayer } from '@/core/picture';
 import { type FrameRequest, type SourceDescription, sourceKind } from '@/core/sources';
 import { between } from './flow';
 import type { Pictures, Reduced } from './pictures';
@@ -33,8 +33,14 @@ function* coverageFiles(coverage: Coverage | null): Generator<string> {
   else if (coverage?.kind === 'silhouette') yield coverage.silhouetteId;
 }
 
+/** A take as it would have been filmed from where its reference was. */
+const readTake: SourceReader<'take'> = async (take, env) => {
+  const { planes, reduce } = await readAsFilmed(take, env);
+  return { planes: take.perspective ? seenThrough(planes, enlarged(take.perspective, 1 / reduce)) : planes, reduce };
+};
+
 /** The frame of a take at a second; between two of its frames both, blended or moved towards each other. */
-const readTake: SourceReader<'take'> = async ({ takeId, mediaId, time, next }, { frames, path }) => {
+const readAsFilmed: SourceReader<'take'> = async ({ takeId, mediaId, time, next }, { frames, path }) => {
   const here = await frames(takeId, mediaId, time, path);
   if (!next) return here;
   const after = await frames(takeId, mediaId, next.time, `${path}+`);

@@ -1,18 +1,13 @@
 import * as Comlink from 'comlink';
-import type { Matte, Strokes } from '@/core/measure';
-import type { Flow, Planes } from '@/core/picture';
-
-/** A picture's brightness, 0..255. */
-interface Luma {
-  width: number;
-  height: number;
-  y: Uint8Array;
-}
+import type { Luma, Matte, Strokes } from '@/core/measure';
+import type { Flow, Homography, Planes } from '@/core/picture';
 
 /** What is asked of OpenCV. */
 export interface VisionApi {
   /** How far what is seen moves from one picture to another of its size, both reduced by a whole factor: Farnebäck 2003. */
   flow(a: Luma, b: Luma, factor: number): Promise<Flow>;
+  /** About how one picture lies in another of its size, however the camera was moved between them; several where it may be one or another. */
+  featureGuesses(a: Luma, b: Luma): Promise<Homography[]>;
   /** A figure cut out of a picture with nothing known of what is behind it. Throws a sentence where nobody is found. */
   freeCut(frame: Planes, sure: ArrayLike<number> | null, strokes: Strokes | null): Promise<Matte>;
 }

@@ -1,5 +1,5 @@
 import library from '@techstark/opencv-js';
-import type { GrabCutLibrary } from '@/core/measure';
+import type { FeatureLibrary, GrabCutLibrary } from '@/core/measure';
 
 interface Mat {
   data: Uint8Array;
@@ -30,8 +30,8 @@ export interface FlowLibrary {
 }
 
 /** OpenCV.js once it has started. In an object, for the library itself has a `then` that an await would wait on for ever. */
-export async function openCv(): Promise<{ cv: GrabCutLibrary & FlowLibrary }> {
-  const cv = library as unknown as GrabCutLibrary & FlowLibrary & { onRuntimeInitialized?: () => void };
+export async function openCv(): Promise<{ cv: GrabCutLibrary & FlowLibrary & FeatureLibrary }> {
+  const cv = library as unknown as GrabCutLibrary & FlowLibrary & FeatureLibrary & { onRuntimeInitialized?: () => void };
   if (!cv.Mat) {
     await new Promise<void>((done) => {
       cv.onRuntimeInitialized = done;

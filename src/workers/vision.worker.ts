@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink';
-import { freeCut } from '@/core/measure';
+import { featureGuesses, freeCut } from '@/core/measure';
 import type { VisionApi } from '@/media/vision';
 import { type FlowLibrary, openCv } from './opencv';
 
@@ -14,11 +14,11 @@ const api: VisionApi = {
     const size = new cv.Size(width, height);
     const [first, second, flow] = [new cv.Mat(), new cv.Mat(), new cv.Mat()];
     try {
-      for (const [{ y }, small] of [
+      for (const [{ data }, small] of [
         [a, first],
         [b, second],
       ] as const) {
-        const whole = cv.matFromArray(a.height, a.width, cv.CV_8UC1, y);
+        const whole = cv.matFromArray(a.height, a.width, cv.CV_8UC1, data);
         cv.resize(whole, small, size, 0, 0, cv.INTER_AREA);
         whole.delete();
       }
@@ -27,6 +27,10 @@ const api: VisionApi = {
     } finally {
       for (const mat of [first, second, flow]) mat.delete();
     }
+  },
+  async featureGuesses(a, b) {
+    const { cv } = await openCv();
+    return featureGuesses(cv, a, b);
   },
   async freeCut(frame, sure, strokes) {
     const { cv } = await openCv();

@@ -1,9 +1,10 @@
 import type { Project, Shot } from '../document';
 import { takesOf } from '../edit';
-import { correctionAt, sceneOf } from '../evaluate';
+import { correctionAt, perspectiveAt, sceneOf } from '../evaluate';
 import { layerFrames } from '../layer';
-import { cornerMove, type Similarity as Move, NO_MOVE } from '../measure';
+import { NO_MOVE } from '../measure';
 import { kindOf } from '../moves';
+import { chained, cornersApart, ofMove, UNMOVED } from '../picture';
 import type { Pixels } from '../units';
 import type { MeasuredTake, Rule, ShotContext } from './rule';
 
@@ -40,8 +41,10 @@ function pairMoved({ project, pictures, first, measured }: ShotContext, { below,
       {
         frame: begins,
         weight: 1,
-        text: 'These two takes were not measured against each other, so nobody knows whether the camera moved between them. Measure them in Takes.',
-        fix: { by: 'stage', label: 'Measure the takes', stage: 'takes' },
+        text: pair
+          ? 'These two takes could not be laid over one another: too little of their backgrounds is alike. Set points by hand in Takes.'
+          : 'These two takes were not measured against each other, so nobody knows whether the camera moved between them. Measure them in Takes.',
+        fix: { by: 'stage', label: pair ? 'Set points by hand' : 'Measure the takes', stage: 'takes' },
       },
     ];
   let worst = 0;
@@ -50,14 +53,9 @@ function pairMoved({ project, pictures, first, measured }: ShotContext, { below,
     for (const { source } of layers) {
       if (source.kind !== 'take' || source.takeId !== take.id) continue;
       const real = nearest(pair.moves, source.time);
-      const used = correctionAt(take.correction, source.time) ?? { time: 0, ...NO_MOVE };
-      const left: Move = {
-        dx: real.dx - used.dx,
-        dy: real.dy - used.dy,
-        turn: real.turn - used.turn,
-        scale: real.scale / used.scale,
-      };
-      const size = cornerMove(left, media.width, media.height);
+      const stands = chained(ofMove(real), pair.perspective ?? UNMOVED);
+      const used = perspectiveAt(take.correction, source.time) ?? ofMove(correctionAt(take.correction, source.time) ?? NO_MOVE);
+      const size = cornersApart(stands, used, media.width, media.height);
       if (size > worst) {
         worst = size;
         at = frame;

@@ -7,7 +7,7 @@ import { applyFix, checkProject, RULES } from './check';
 import { eventsOf } from './off-the-beat';
 
 const MOVE = { time: 0, dx: 2.3, dy: -1.4, turn: 0.04, scale: 1 };
-const MEASURED = [{ takeId: 't2', referenceTakeId: 't1', moves: [MOVE] }];
+const MEASURED = [{ takeId: 't2', referenceTakeId: 't1', moves: [MOVE], perspective: null }];
 
 /** A reveal of two takes. */
 function reveal(): Project {
@@ -42,7 +42,7 @@ describe('a camera that moved between takes', () => {
     expect(finding.weight).toBeLessThan(3.3);
     expect(finding.fix).toMatchObject({ by: 'correction', takeId: 't2', referenceTakeId: 't1' });
     const mended = corrected();
-    mended.shots = [{ ...mended.shots[0], overscan: overscanFor(mended, stagedMedia('m2'), [MOVE]) }];
+    mended.shots = [{ ...mended.shots[0], overscan: overscanFor(mended, stagedMedia('m2'), { moves: [MOVE] }) }];
     expect(found(mended)).toEqual([]);
   });
 
@@ -61,7 +61,7 @@ describe('an edge that shows', () => {
   it('is found with how much to enlarge, and mended by that in one press', () => {
     const project = corrected();
     const [finding] = found(project);
-    const need = overscanFor(project, stagedMedia('m2'), [MOVE]);
+    const need = overscanFor(project, stagedMedia('m2'), { moves: [MOVE] });
     expect(finding).toMatchObject({ rule: 'edge shows', fix: { by: 'edit', data: { percent: expect.closeTo(need, 9) } } });
     expect(found({ ...project, shots: [applyFix(project, project.shots[0], finding)] })).toEqual([]);
   });

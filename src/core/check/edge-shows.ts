@@ -14,7 +14,7 @@ function check({ project, shot, first, pictures }: ShotContext): ReturnType<Rule
     for (const { source, map, edge, layerId } of layers) {
       if (source.kind !== 'take' || edge === 'mirror' || moves.has(layerId)) continue;
       const media = project.media.find((m) => m.id === source.mediaId);
-      const gap = media ? edgeGap(map, media, width, height) : 0;
+      const gap = media ? edgeGap(map, media, width, height, source.perspective) : 0;
       if (gap > 0.1) frames++;
       if (gap > worst) {
         worst = gap;
@@ -27,7 +27,7 @@ function check({ project, shot, first, pictures }: ShotContext): ReturnType<Rule
     ...takesOf(shot).map((takeId) => {
       const take = project.takes.find((t) => t.id === takeId);
       const media = project.media.find((m) => m.id === take?.mediaId);
-      return media && take?.correction?.enabled ? overscanFor(project, media, take.correction.moves) : 100;
+      return media && take?.correction?.enabled ? overscanFor(project, media, take.correction) : 100;
     }),
   );
   return [

@@ -1,6 +1,7 @@
 import type { Project, Shot } from '../document';
 import type { PictureDescription } from '../evaluate';
 import type { Similarity } from '../measure';
+import type { Homography } from '../picture';
 import type { Frames } from '../units';
 
 /** One take's measured moves against the take it is mixed with. */
@@ -8,6 +9,7 @@ export interface MeasuredTake {
   takeId: string;
   referenceTakeId: string;
   moves: readonly ({ time: number } & Similarity)[];
+  perspective: Homography | null;
 }
 
 /** A shot that is checked: its frames, each described once for all rules, and what has been measured of its takes. */

@@ -7,10 +7,18 @@ import { correctionSchema, type Media, mediaSchema, type Project } from './schem
 export interface Footage extends Media {
   from: Seconds;
   to: Seconds;
+  /** The same spots in it and in the footage of this key, as pairs of x, y there and x, y here; from the middles. */
+  byHand?: { reference: string; pairs: [number, number, number, number][] } | undefined;
 }
 
 /** Footage as it comes from elsewhere. */
-export const footageSchema = z.extend(mediaSchema, { from: finite.check(z.nonnegative()), to: finite.check(z.nonnegative()) });
+export const footageSchema = z.extend(mediaSchema, {
+  from: finite.check(z.nonnegative()),
+  to: finite.check(z.nonnegative()),
+  byHand: z.optional(
+    z.object({ reference: z.string(), pairs: z.array(z.tuple([finite, finite, finite, finite])).check(z.minLength(2), z.maxLength(4)) }),
+  ),
+});
 
 /** A take as it is laid on its set-up's reference, as it comes from elsewhere. */
 export const alignedTakeSchema = z.object({ media: footageSchema, correction: z.nullable(correctionSchema) });
@@ -18,18 +26,29 @@ export const alignedTakeSchema = z.object({ media: footageSchema, correction: z.
 /** A whole file as footage. */
 export const wholeOf = (media: Media): Footage => ({ ...media, from: 0, to: media.duration });
 
-/** The footage of a take; throws when the project is inconsistent, which validation prevents. */
-export function footageOf(project: Project, takeId: string): Footage {
+function partOf(project: Project, takeId: string): Footage | null {
   const take = project.takes.find((t) => t.id === takeId);
   const media = project.media.find((m) => m.id === take?.mediaId);
-  if (!media) throw new Error('This take’s file is not in the project.');
-  return { ...media, from: take?.part?.from ?? 0, to: take?.part?.to ?? media.duration };
+  return media ? { ...media, from: take?.part?.from ?? 0, to: take?.part?.to ?? media.duration } : null;
+}
+
+/** The footage of a take; throws when the project is inconsistent, which validation prevents. */
+export function footageOf(project: Project, takeId: string): Footage {
+  const whole = partOf(project, takeId);
+  if (!whole) throw new Error('This take’s file is not in the project.');
+  const byHand = project.takes.find((t) => t.id === takeId)?.byHand;
+  const reference = byHand && partOf(project, byHand.referenceTakeId);
+  return reference ? { ...whole, byHand: { reference: footageKey(reference), pairs: byHand.pairs } } : whole;
 }
 
 /** What measures of this footage are kept under: the file, and the part when it is not the whole. */
 export function footageKey({ id, from, to, duration }: Footage): string {
   return from === 0 && to === duration ? id : `${id}@${from.toFixed(3)}-${to.toFixed(3)}`;
 }
+
+/** The points that lay footage on another, where they were set by hand for that one. */
+export const pointsOn = (footage: Footage, reference: Footage | null) =>
+  reference && footage.byHand?.reference === footageKey(reference) ? footage.byHand.pairs : null;
 
 /** How a take is called: by its file, and by the part of it when it is not the whole. */
 export function footageName({ name, from, to, duration }: Footage): string {

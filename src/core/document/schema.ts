@@ -90,6 +90,11 @@ export const correctionSchema = z.object({
   enabled: z.boolean(),
   /** The take measured against; its picture is the one matched. */
   referenceTakeId: id,
+  /**
+   * How the reference lies in the take before `moves` are followed, as eight numbers of a homography between the middles of the pictures in
+   * source pixels; only where the camera was moved so that a shift, a turn and a scale leave something.
+   */
+  perspective: z.optional(z.array(finite).check(z.length(8))),
   /** Measured move in source pixels at source times (seconds), ascending; between them linear. */
   moves: z.array(z.object({ time: finite, dx: finite, dy: finite, turn: finite, scale: finite.check(z.positive()) })).check(z.minLength(1)),
   /** Measured linear gains of this take over the reference at source times (seconds), ascending; between them linear. */
@@ -114,6 +119,13 @@ const liveSchema = z.object({
   bumps: z.array(z.object({ time: finite, size: finite.check(z.nonnegative()) })),
 });
 
+/** The same spots of the set in two takes, set by hand: where the camera was moved so far that they cannot be found. */
+const handPointsSchema = z.object({
+  referenceTakeId: id,
+  /** Pairs of x and y in the reference and x and y in the take, source pixels from the middles. */
+  pairs: z.array(z.tuple([finite, finite, finite, finite])).check(z.minLength(2), z.maxLength(4)),
+});
+
 const takeSchema = z.object({
   id,
   mediaId: id,
@@ -134,6 +146,7 @@ const takeSchema = z.object({
   /** What was called out while it was being recorded here; null for files from elsewhere. */
   live: z.nullable(liveSchema),
   correction: z.nullable(correctionSchema),
+  byHand: z.optional(handPointsSchema),
 });
 
 /** Largest enlargement of a shot that hides its takes' edges, per cent: beyond it too little of the picture is left. */

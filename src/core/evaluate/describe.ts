@@ -4,15 +4,19 @@ import { type AppliedEffect, appliedEffect, foldedColour } from '../effects';
 import { effectNumbers, type Layer, layerFrames, layerNumber, layerTime, type Scene } from '../layer';
 import {
   type Affine,
+  asHomography,
   type BlendMode,
   type ColourMatrix,
   type Coverage,
+  chained,
   composeAffine,
   type Edge,
   fills,
   type Gains,
+  type Homography,
   inverted,
   type Motion,
+  ofMove,
   STAY,
   samplesFor,
   travelOf,
@@ -104,6 +108,12 @@ export function correctionAt(correction: Correction | null, time: Seconds): Corr
   return { time, dx: mix((m) => m.dx), dy: mix((m) => m.dy), turn: mix((m) => m.turn), scale: mix((m) => m.scale) };
 }
 
+/** How the reference is seen in a corrected take at a source time, perspective and all; null where moves alone say it. */
+export function perspectiveAt(correction: Correction | null, time: Seconds): Homography | null {
+  const move = correctionAt(correction, time);
+  return move && correction?.perspective ? chained(ofMove(move), asHomography(correction.perspective)) : null;
+}
+
 /** How deep shots may lie within shots. */
 const DEEPEST = 6;
 
@@ -121,7 +131,8 @@ function stageOf(project: Project, shot: Shot, scene: Scene, layer: Layer, frame
       if (!take || !media) return null;
       const { id: mediaId, fps, duration, colour } = media;
       const [move, gains] = [correctionAt(take.correction, second), gainsAt(take.correction, second)];
-      return { mediaId, size: media, fps, duration, colour, move, gains };
+      const perspective = perspectiveAt(take.correction, second);
+      return { mediaId, size: media, fps, duration, colour, move, perspective, gains };
     },
     still: (mediaId) => project.media.find((m) => m.id === mediaId) ?? null,
     shot: (shotId) => {

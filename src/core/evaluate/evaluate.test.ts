@@ -76,7 +76,7 @@ describe('correction and margin', () => {
   it('worked values: 48 output pixels sideways on 1920 need 105.0 %, (24, 13.5) 102.5 %, 1° on 16:9 103.09 %', () => {
     const project = { ...emptyProject('p', 'x'), frame: { width: 1920, height: 1080, rate: { num: 25, den: 1 } } };
     const hd = { ...media('m'), width: 1920, height: 1080 };
-    const need = (dx: number, dy: number, turn: number) => overscanFor(project, hd, [{ time: 0, dx, dy, turn, scale: 1 }]);
+    const need = (dx: number, dy: number, turn: number) => overscanFor(project, hd, { moves: [{ time: 0, dx, dy, turn, scale: 1 }] });
     // 48 pixels of the enlarged picture are 48 / 1.05 of the source, in which moves are measured.
     expect(need(48 / 1.05, 0, 0)).toBeCloseTo(105, 1);
     expect(need(24 / 1.025, 13.5 / 1.025, 0)).toBeCloseTo(102.5, 1);
@@ -88,7 +88,7 @@ describe('correction and margin', () => {
   it('with that margin no edge shows, with a hair less it does', () => {
     const project = demo();
     const m = media('m2');
-    const need = overscanFor(project, m, [MOVE]);
+    const need = overscanFor(project, m, { moves: [MOVE] });
     expect(edgeGap(fillFrame(project.frame, m, need, MOVE), m, 1280, 720)).toBeLessThan(0.06);
     expect(edgeGap(fillFrame(project.frame, m, need - 0.2, MOVE), m, 1280, 720)).toBeGreaterThan(0.5);
   });

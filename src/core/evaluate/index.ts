@@ -8,6 +8,7 @@ export {
   type LayerDescription,
   layerSecond,
   type PictureDescription,
+  perspectiveAt,
   pictureWithin,
   shotAt,
 } from './describe';

@@ -1,42 +1,57 @@
 import type { Correction, Media, Project } from '../document';
-import type { Affine } from '../picture';
-import { fillFrame } from '../sources';
+import { type Affine, asHomography, chained, type Homography, ofMove, through } from '../picture';
 import type { Pixels } from '../units';
 
-/** Pixels of the frame's border, at its worst corner, that the source does not reach; 0 when it covers the frame. */
-export function edgeGap(map: Affine, media: Media, width: Pixels, height: Pixels): Pixels {
+/**
+ * Pixels of the frame's border, at its worst corner, that the source does not reach; 0 when it covers the frame. `map` leads from the frame
+ * to the source as its reference sees it, `perspective` from there into the source itself.
+ */
+export function edgeGap(map: Affine, media: Media, width: Pixels, height: Pixels, perspective: Homography | null = null): Pixels {
   let worst = 0;
   for (const x of [0, width]) {
     for (const y of [0, height]) {
-      const u = map.a * x + map.b * y + map.c;
-      const v = map.d * x + map.e * y + map.f;
+      const [p, q] = [map.a * x + map.b * y + map.c - media.width / 2, map.d * x + map.e * y + map.f - media.height / 2];
+      const seen = perspective ? through(perspective, p, q) : [p, q];
+      const [u, v] = [seen[0] + media.width / 2, seen[1] + media.height / 2];
       worst = Math.max(worst, -u, u - media.width, -v, v - media.height);
     }
   }
   return worst / Math.hypot(map.a, map.d);
 }
 
+/** Where the reference is seen in a take with one of its moves. */
+const seenBy = (move: Correction['moves'][number], perspective: Correction['perspective']): Homography =>
+  perspective ? chained(ofMove(move), asHomography(perspective)) : ofMove(move);
+
+/** An enlargement that hides no edge, however large: the middle of the frame is not in the take. */
+const NEVER = 10_000;
+
 /**
- * Smallest enlargement in per cent (over 100, to 0.01) that hides the source's edges for every one of `moves`:
- * the worst corner of the moved-back frame against half the width and half the height.
+ * Smallest enlargement in per cent (over 100, to 0.01) that hides the source's edges for every one of `moves`: the frame about its
+ * middle is seen in the take with all four corners within it.
  */
-export function overscanFor(project: Project, media: Media, moves: readonly Correction['moves'][number][]): number {
+export function overscanFor(project: Project, media: Media, { moves, perspective }: Pick<Correction, 'moves' | 'perspective'>): number {
   const { width, height } = project.frame;
+  const fill = Math.max(width / media.width, height / media.height);
+  const [x, y] = [width / fill / 2, height / fill / 2];
+  const hidden = (map: Homography, percent: number) =>
+    [-x, x].every((px) =>
+      [-y, y].every((py) => {
+        const [u, v] = through(map, (px * 100) / percent, (py * 100) / percent);
+        return Math.abs(u) <= media.width / 2 + 1e-9 && Math.abs(v) <= media.height / 2 + 1e-9;
+      }),
+    );
   let need = 100;
   for (const move of moves) {
-    const base = fillFrame(project.frame, media, 100, move);
-    // Corner offsets shrink as 100 / overscan about the moved centre.
-    const cx = media.width / 2 + move.dx;
-    const cy = media.height / 2 + move.dy;
-    for (const x of [0, width]) {
-      for (const y of [0, height]) {
-        const u = base.a * x + base.b * y + base.c - cx;
-        const v = base.d * x + base.e * y + base.f - cy;
-        const roomX = u > 0 ? media.width - cx : cx;
-        const roomY = v > 0 ? media.height - cy : cy;
-        need = Math.max(need, (100 * Math.abs(u)) / roomX, (100 * Math.abs(v)) / roomY);
-      }
+    const map = seenBy(move, perspective);
+    if (hidden(map, need)) continue;
+    let [low, high] = [need, NEVER];
+    while (high - low > 1e-4) {
+      const middle = (low + high) / 2;
+      if (hidden(map, middle)) high = middle;
+      else low = middle;
     }
+    need = high;
   }
-  return Math.ceil(need * 100 - 1e-6) / 100;
+  return Math.ceil(need * 100 - 0.02) / 100;
 }

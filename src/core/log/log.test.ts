@@ -59,6 +59,7 @@ function lock(more: Partial<TakeLock> = {}): TakeLock {
     readings: [],
     exposures: times.map(() => 0),
     gains: times.map(() => ({ r: 1, g: 1, b: 1 })),
+    perspective: null,
     typical: { dx: 0, dy: 0, turn: 0, scale: 1 },
     corner: 0.1,
     light: { gains: { r: 1, g: 1, b: 1 }, exposure: 0, red: 1, blue: 1 },

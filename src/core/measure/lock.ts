@@ -27,14 +27,24 @@ export function canLock(reference: LockReference): boolean {
   return reference.fine.length >= 8;
 }
 
-/** Builds a reference from one to nine frames of one size (their median). */
-export function makeReference(frames: readonly Luma[]): LockReference {
+/** Builds a reference from one to nine frames of one size (their median), or from as much of it as lies `inside`. */
+export function makeReference(frames: readonly Luma[], inside: (x: Pixels, y: Pixels) => boolean = () => true): LockReference {
   const picture = frames.length === 1 ? frames[0] : medianLuma(frames.slice(0, 9));
   const coarseFactor = Math.max(2, Math.round(picture.width / 320));
-  return { picture, fine: chooseBlocks(picture), coarse: chooseBlocks(shrink(picture, coarseFactor), 10, 6, 20), coarseFactor };
+  const within = (blocks: Block[], factor: number) =>
+    blocks.filter(({ x, y, size }) =>
+      [x, x + size].every((u) => [y, y + size].every((v) => inside(u * factor - picture.width / 2, v * factor - picture.height / 2))),
+    );
+  return {
+    picture,
+    fine: within(chooseBlocks(picture), 1),
+    coarse: within(chooseBlocks(shrink(picture, coarseFactor), 10, 6, 20), coarseFactor),
+    coarseFactor,
+  };
 }
 
-function follow(
+/** Where blocks of a reference lie in a frame near where `guess` puts them, and which they are; at most `reach` pixels from there, and alike by `least`. */
+export function followBlocks(
   blocks: readonly Block[],
   frame: Luma,
   guess: Similarity,
@@ -89,7 +99,7 @@ export class LockMeter {
 
   private attempt(frame: Luma, guess: Similarity): LockReading {
     const { fine } = this.reference;
-    const { points, from } = follow(fine, frame, guess, this.fineScratch, 4, 0.8);
+    const { points, from } = followBlocks(fine, frame, guess, this.fineScratch, 4, 0.8);
     const fitted = fitSimilarity(points);
     if (!fitted) return { ...NO_MOVE, trusted: false, inliers: 0, agreeing: [] };
     const apart = residuals(fitted.move, points);
@@ -106,13 +116,13 @@ export class LockMeter {
     let best: LockReading | null = null;
     for (const start of [...starts, { dx: 0, dy: 0 }]) {
       const guess = { ...NO_MOVE, dx: start.dx / coarseFactor, dy: start.dy / coarseFactor };
-      const { points } = follow(coarse, small, guess, this.coarseScratch, 6, 0.7);
+      const { points } = followBlocks(coarse, small, guess, this.coarseScratch, 6, 0.7);
       const rough = fitSimilarity(points, 0.5);
       const from = rough
         ? { ...rough.move, dx: rough.move.dx * coarseFactor, dy: rough.move.dy * coarseFactor }
         : { ...NO_MOVE, dx: start.dx, dy: start.dy };
       // Turn and scale are still rough at full size: one wide round before the exact one.
-      const wide = fitSimilarity(follow(this.reference.fine, frame, from, this.fineScratch, 9, 0.55).points, 0.8);
+      const wide = fitSimilarity(followBlocks(this.reference.fine, frame, from, this.fineScratch, 9, 0.55).points, 0.8);
       const reading = this.attempt(frame, wide?.move ?? from);
       if (!best || reading.inliers > best.inliers) best = reading;
       if (best.inliers > 0.5) break;

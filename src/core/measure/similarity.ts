@@ -38,7 +38,8 @@ export function cornerMove(move: Similarity, width: Pixels, height: Pixels): Pix
   return most;
 }
 
-function solve(points: readonly Displacement[], weights: readonly number[]): Similarity | null {
+/** The move of least squares through weighted points; null where nothing weighs. */
+export function similarityThrough(points: readonly Displacement[], weights: readonly number[]): Similarity | null {
   let [w, mx, my, mdx, mdy] = [0, 0, 0, 0, 0];
   points.forEach((p, i) => {
     w += weights[i];
@@ -108,14 +109,14 @@ export function fitSimilarity(
   for (let k = 0; k < 60 && most < 0.6 * n; k++) {
     const p = points[(k * 7919) % n];
     const q = points[(k * 104729 + 1 + (k % (n - 1))) % n];
-    if (Math.hypot(p.x - q.x, p.y - q.y) > 60) consider(solve([p, q], [1, 1]));
+    if (Math.hypot(p.x - q.x, p.y - q.y) > 60) consider(similarityThrough([p, q], [1, 1]));
   }
   if (!best) return null;
   let move: Similarity = best;
   for (let round = 0; round < 6; round++) {
     const cut = round < 2 ? tolerance * 2.5 : tolerance * 1.5;
     const weights = Array.from(residuals(move, points), (r) => (r < cut ? (1 - (r / cut) ** 2) ** 2 : 0));
-    move = solve(points, weights) ?? move;
+    move = similarityThrough(points, weights) ?? move;
   }
   const good = residuals(move, points).filter((r) => r < tolerance);
   return { move, inliers: good.length / n, error: median(good) };

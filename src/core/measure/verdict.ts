@@ -1,5 +1,6 @@
-import type { Gains } from '../picture';
+import { chained, cornersApart, type Gains, type Homography, ofMove, UNMOVED } from '../picture';
 import { median, type Pixels, type Seconds, type Stops } from '../units';
+import { nearestMove } from './fit-homography';
 import { type Flicker, findFlicker, LIGHT_BANDS, type LightChange, lightChanges } from './flicker';
 import type { LightReading } from './light';
 import { findBumps, type LockReading } from './lock';
@@ -12,7 +13,12 @@ export interface TakeLock {
   exposures: (Stops | null)[];
   /** Linear gains over the reference, frame by frame. */
   gains: (Gains | null)[];
-  /** Typical move over the take: the median of trusted readings from the last bump on, or of all. */
+  /**
+   * How the reference lies in the take before the readings, where a shift, a turn and a scale leave something of it: then they tell what is
+   * left. Source pixels, from the middles.
+   */
+  perspective: Homography | null;
+  /** Typical move over the take, all in all: the median of trusted readings from the last bump on, or of all. */
   typical: Similarity;
   /** How far the frame's worst corner is moved by `typical`. */
   corner: Pixels;
@@ -43,11 +49,13 @@ export function summarise(
   lights: readonly (LightReading | null)[],
   width: Pixels,
   height: Pixels,
+  perspective: Homography | null = null,
 ): TakeLock {
   const bumps = findBumps(readings, Math.hypot(width, height) / 2).map((b) => ({ frame: b.index, time: times[b.index], size: b.size }));
   const good = readings.filter((r) => r.trusted);
   const settled = readings.filter((r, i) => r.trusted && (bumps.length === 0 || i > bumps[bumps.length - 1].frame + 6));
-  const typical = medianMove(settled.length >= 5 ? settled : good);
+  const left = medianMove(settled.length >= 5 ? settled : good);
+  const whole = perspective && chained(ofMove(left), perspective);
   const lit = lights.filter((l) => l !== null);
   const pick = (f: (l: LightReading) => number) => median(lit.map(f));
   return {
@@ -55,8 +63,9 @@ export function summarise(
     readings: readings.map(({ dx, dy, turn, scale, trusted }) => ({ dx, dy, turn, scale, trusted })),
     exposures: lights.map((l) => l?.exposure ?? null),
     gains: lights.map((l) => l?.gains ?? null),
-    typical,
-    corner: cornerMove(typical, width, height),
+    perspective,
+    typical: whole ? nearestMove(whole, width, height) : left,
+    corner: whole ? cornersApart(whole, UNMOVED, width, height) : cornerMove(left, width, height),
     light: lit.length
       ? {
           gains: { r: pick((l) => l.gains.r), g: pick((l) => l.gains.g), b: pick((l) => l.gains.b) },

@@ -7,6 +7,22 @@ import { fourTapWeights, passesOf, type Region, usesFourTaps } from './resample'
 
 interface Kernel {
   /** See `kernels/resample.ts`. */
+  perspective(
+    src: number,
+    width: number,
+    height: number,
+    dst: number,
+    weights: number,
+    below: number,
+    a: number,
+    b: number,
+    c: number,
+    d: number,
+    e: number,
+    f: number,
+    g: number,
+    h: number,
+  ): void;
   across(
     src: number,
     sw: number,

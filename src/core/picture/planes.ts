@@ -52,3 +52,13 @@ export function bytesUnder({ y, u, v }: Planes): Uint8Array | null {
   const after = (a: Uint8Array, b: Uint8Array) => a.buffer === b.buffer && b.byteOffset === a.byteOffset + a.length;
   return after(y, u) && after(u, v) ? new Uint8Array(y.buffer, y.byteOffset, y.length + u.length + v.length) : null;
 }
+
+/** Mean of pictures of one size, value by value. */
+export function meanPlanes(pictures: readonly Planes[]): Planes {
+  const [{ width, height }] = pictures;
+  const mean = (pick: (p: Planes) => Uint8Array) => {
+    const all = pictures.map(pick);
+    return all[0].map((_, i) => Math.round(all.reduce((sum, plane) => sum + plane[i], 0) / all.length));
+  };
+  return { width, height, y: mean((p) => p.y), u: mean((p) => p.u), v: mean((p) => p.v) };
+}

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { planeThroughPlainly } from './perspective';
 import { resamplePlane } from './resample';
-import { resampleQuickly } from './resample-kernel';
+import { perspectiveByKernel, resampleQuickly } from './resample-kernel';
 
 describe('the compiled passes for any map', () => {
   it('are the plain ones to the bit: made smaller, larger, turned and beyond the edges', () => {
@@ -28,6 +29,22 @@ describe('the compiled passes for any map', () => {
           expect(quick).toEqual(plain);
         },
       ),
+      { numRuns: 400 },
+    );
+  });
+
+  it('are the plain one to the bit where a picture is seen in perspective, with something below and without', () => {
+    const side = fc.integer({ min: 3, max: 60 });
+    const near = fc.double({ min: -0.4, max: 0.4, noNaN: true });
+    const shift = fc.double({ min: -30, max: 30, noNaN: true });
+    const tilt = fc.double({ min: -0.03, max: 0.03, noNaN: true });
+    fc.assert(
+      fc.property(side, side, near, near, shift, shift, tilt, tilt, fc.boolean(), (w, h, p, q, c, f, g, k, covered) => {
+        const source = Uint8Array.from({ length: w * h }, (_, i) => (i * 2654435761) >>> 24);
+        const below = covered ? source.toReversed() : null;
+        const map = [1 + p, q, c, -q, 1 + q, f, g, k] as const;
+        expect(perspectiveByKernel(source, w, h, map, below)).toEqual(planeThroughPlainly(source, w, h, map, below));
+      }),
       { numRuns: 400 },
     );
   });

@@ -1,6 +1,7 @@
 import { bytesFor, places } from '../compiled';
 import type { Pixels } from '../units';
 import type { Affine } from './affine';
+import type { Homography } from './homography';
 import { DATA, load } from './kernel';
 import { type Kernel, kernelFor, passesOf, type Region, resamplePlane, scaleAcross } from './resample';
 
@@ -57,4 +58,29 @@ export function resampleQuickly(
   at.kernel.across(from, sw, rowFirst, rows, x0, width, between, weights, horizontal.taps, strideOf(horizontal), row, perX, perRow, base);
   at.kernel.down(between, width, rows, to, y0, y1, others, vertical.taps, strideOf(vertical), d, e, f, d * x0, rowFirst);
   for (let y = y0; y < y1; y++) out.set(bytes.subarray(to + (y - y0) * width, to + (y - y0 + 1) * width), y * ow + x0);
+}
+
+/** A plane seen through a homography as `planeThroughPlainly` does it, to the bit; null where this machine has no compiled code. */
+export function perspectiveByKernel(
+  source: Uint8Array,
+  width: Pixels,
+  height: Pixels,
+  map: Homography,
+  below: Uint8Array | null,
+): Uint8Array | null {
+  const at = load();
+  if (!at) return null;
+  const taps = weightsOf(kernelFor(1));
+  const size = width * height;
+  const { at: found, end } = places(
+    DATA,
+    [size, size, below ? size : 0, 2 * taps.length].map((bytes) => bytes + 16),
+  );
+  const [from, to, under, weights] = found;
+  const bytes = bytesFor(at.memory, end);
+  bytes.set(source, from);
+  if (below) bytes.set(below, under);
+  new Int16Array(bytes.buffer, weights, taps.length).set(taps);
+  at.kernel.perspective(from, width, height, to, weights, below ? under : 0, ...map);
+  return bytes.slice(to, to + size);
 }

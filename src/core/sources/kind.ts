@@ -1,5 +1,5 @@
 import type * as z from 'zod/mini';
-import type { Affine, ColourMatrix, ColourSpace, Gains, Planes } from '../picture';
+import type { Affine, ColourMatrix, ColourSpace, Gains, Homography, Planes } from '../picture';
 import type { Percent, Pixels, Seconds } from '../units';
 
 export interface Size {
@@ -17,6 +17,8 @@ export interface TakeAt {
   colour: ColourSpace;
   /** The measured move and light that are followed; null and 1 where it is not corrected. */
   move: { dx: Pixels; dy: Pixels; turn: number; scale: number } | null;
+  /** How the reference is seen in it where moves alone do not say it; followed instead of `move`. */
+  perspective: Homography | null;
   gains: Gains;
 }
 

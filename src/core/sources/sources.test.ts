@@ -23,6 +23,7 @@ const context = (more: Partial<SourceContext> = {}): SourceContext => ({
     duration: 10,
     colour: { matrix: 'bt709', fullRange: false },
     move: null,
+    perspective: null,
     gains: { r: 1, g: 1, b: 1 },
   }),
   still: () => ({ width: 640, height: 480 }),

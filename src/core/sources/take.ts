@@ -1,5 +1,5 @@
 import * as z from 'zod/mini';
-import { takeToProject } from '../picture';
+import { type Homography, takeToProject } from '../picture';
 import type { Seconds, Unit } from '../units';
 import { idSchema } from './id';
 import type { SourceKind } from './kind';
@@ -14,6 +14,8 @@ export interface TakeDescription {
   mediaId: string;
   time: Seconds;
   next: { time: Seconds; share: Unit; flow: boolean } | null;
+  /** How the picture that is shown is seen in the take, where it was filmed from elsewhere. */
+  perspective: Homography | null;
 }
 
 /** A take: a film, laid on the reference of its set-up where it is corrected. */
@@ -26,16 +28,16 @@ export const take: SourceKind<z.infer<typeof schema>, TakeDescription> = {
   describe: ({ frame, overscan, second, frameInterpolation, take: takeAt }, { takeId }) => {
     const found = takeAt(takeId);
     if (!found) return null;
-    const { mediaId, size, duration, colour, move, gains } = found;
+    const { mediaId, size, duration, colour, move, perspective, gains } = found;
     const rate = found.fps || 25;
     const share = second * rate - Math.floor(second * rate + 1e-6);
     // Only a run that does not meet the take's own frames needs one between them.
     const blend = frameInterpolation !== 'repeat' && share > 0.05 && share < 0.95;
     const next = { time: Math.min(second + 1 / rate, duration - 0.5 / rate), share, flow: frameInterpolation === 'flow' };
     return {
-      source: { kind: 'take', takeId, mediaId, time: second, next: blend ? next : null },
+      source: { kind: 'take', takeId, mediaId, time: second, next: blend ? next : null, perspective },
       size,
-      base: fillFrame(frame, size, overscan, move),
+      base: fillFrame(frame, size, overscan, perspective ? null : move),
       colour: takeToProject(colour, { r: 1 / gains.r, g: 1 / gains.g, b: 1 / gains.b }),
     };
   },

@@ -5,7 +5,7 @@ import { type Mask, maskNumberAt } from '@/core/layer';
 import { applied, ellipsePoints, inverted, lineExtent, lineNormal, outlinePoints, type Point, rectanglePoints } from '@/core/picture';
 import { type NumberAt, setKey, setKeys } from '@/data/shots';
 import { tapeColour } from '@/ui/tape';
-import { Drawing, Handle, held, type OverlayProps, Stroke } from './handle';
+import { Drawing, Handle, held, type OverlayProps, Stroke } from '@/views/shared';
 
 /** A line mask over the picture, with its feather; dragged, it sets a key on this frame. */
 export function LineMask({ project, shot, scene, layer, mask, playhead }: OverlayProps & { mask: Mask }) {

@@ -4,7 +4,7 @@ import { layerFrames, layerNumber, trackOf } from '@/core/layer';
 import type { Point } from '@/core/picture';
 import { setKeys } from '@/data/shots';
 import { tapeColour } from '@/ui/tape';
-import { Drawing, Handle, held, type OverlayProps, Stroke } from './handle';
+import { Drawing, Handle, held, type OverlayProps, Stroke } from '@/views/shared';
 
 /** A layer's position: a handle where its pivot is, and its path over the shot as dots, one a frame, so that their spacing is its speed. */
 export function PositionPath({ project, shot, scene, layer, playhead }: OverlayProps) {

@@ -1,4 +1,5 @@
 export { FilmPicture } from './film-picture';
+export { Drawing, Handle, held, type OverlayProps, Stroke } from './handle';
 export { MissingFiles } from './missing-files';
 export { ScoreLines, useBarsALine } from './score-lines';
 export { useThumbnail } from './thumbnails';

@@ -22,7 +22,10 @@ export interface Measured {
 export function useMeasured(choose: (project: Project) => readonly { take: Take; against: Take | null }[]): Measured {
   const project = useProject((s) => s.project);
   const { measured, doing, problems } = useMeasuring();
-  const takes = project?.takes.map((t) => `${t.id}:${t.mediaId}:${t.part?.from}-${t.part?.to}:${t.plan}:${t.slot}`).join() ?? '';
+  const takes =
+    project?.takes
+      .map((t) => `${t.id}:${t.mediaId}:${t.part?.from}-${t.part?.to}:${t.plan}:${t.slot}:${JSON.stringify(t.byHand ?? null)}`)
+      .join() ?? '';
   // biome-ignore lint/correctness/useExhaustiveDependencies: made anew only when the list of takes changes
   const pairs = useMemo(() => {
     const { project: now } = useProject.getState();

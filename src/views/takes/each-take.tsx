@@ -1,9 +1,10 @@
 'use client';
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
-import { footageName, footageOf, type Project, type Take } from '@/core/document';
+import { footageName, footageOf, MOST_OVERSCAN, type Project, type Take } from '@/core/document';
+import { overscanFor } from '@/core/evaluate';
 import { lightFindings, lockVerdict, qualityFindings } from '@/core/measure';
-import { correctTake, marginFor } from '@/data/media';
+import { correctionFrom, correctTake, marginFor } from '@/data/media';
 import { referenceFor } from '@/data/set-up';
 import { edit, useProject } from '@/data/store';
 import type { TakeMeasurement } from '@/media/measuring';
@@ -13,6 +14,7 @@ import { useMeasured, useThumbnail } from '@/views/shared';
 import { BeforeAfter } from './before-after';
 import { LockChart } from './lock-chart';
 
+const ByPoints = dynamic(() => import('./by-points').then((m) => m.ByPoints), { ssr: false });
 const TakeParts = dynamic(() => import('./cut-take').then((m) => m.TakeParts), { ssr: false });
 
 /** Every take against the one that its set-up is laid on. */
@@ -39,6 +41,15 @@ function StripPicture({ mediaId, width, time, aspect }: { mediaId: string; width
   );
 }
 
+/** What a correction costs before it is used: how far the shot is enlarged, and what that does to the picture. */
+function costOf(percent: number): string {
+  if (percent < 100.05) return '';
+  const margin = `It costs a margin: shots that use it are shown at ${Math.min(percent, 999).toFixed(percent < 110 ? 2 : 0)} %.`;
+  if (percent > MOST_OVERSCAN)
+    return `${margin} That is over the ${MOST_OVERSCAN} % a shot may be enlarged by: an edge of it will show. Film it again from the same place if you can.`;
+  return percent < 112 ? margin : `${margin} The picture is softer by that.`;
+}
+
 function TakeCard({
   take,
   project,
@@ -53,12 +64,16 @@ function TakeCard({
   const media = footageOf(project, take.id);
   const [cutting, setCutting] = useState(false);
   const [comparing, setComparing] = useState(false);
+  const [pointing, setPointing] = useState(false);
   const isReference = reference.id === take.id;
   const own = measured?.own ? lockVerdict(measured.own, 'its own first second') : null;
   const against = measured?.against ? lockVerdict(measured.against, footageName(footageOf(project, reference.id))) : null;
   const shown = measured?.against ?? measured?.own;
   const findings = [...(shown ? lightFindings(shown) : []), ...(measured?.quality ? qualityFindings(measured.quality, media.fps) : [])];
-  const canCorrect = against?.level === 'fix' && measured;
+  const asked = measured?.against && against?.level === 'fix' ? correctionFrom(measured.against, reference.id) : null;
+  const percent = asked ? overscanFor(project, media, asked) : 100;
+  const other = asked && take.correction && JSON.stringify({ ...take.correction, enabled: true }) !== JSON.stringify(asked);
+  const sameSize = media.width === footageOf(project, reference.id).width && media.height === footageOf(project, reference.id).height;
   return (
     <article className="border-b border-rule py-5" data-testid={`take-${take.slot ?? 'none'}`}>
       <div className="mb-2 flex flex-wrap items-center justify-between gap-2">
@@ -82,14 +97,25 @@ function TakeCard({
               {text}
             </Note>
           ))}
-          {canCorrect && !take.correction && (
+          {asked && measured && (!take.correction || other) && (
             <div className="flex flex-wrap items-center gap-3">
               <Button kind="main" onClick={() => correctTake(take.id, reference.id, measured)}>
-                Correct this take
+                {take.correction ? 'Correct it anew by these figures' : 'Correct this take'}
               </Button>
-              <span className="text-sm text-faint">Moves it back by parts of a pixel and matches its light; the file stays as it is.</span>
+              <span className="text-sm text-faint">
+                {asked.perspective
+                  ? 'Shows it as if filmed from where the reference was, in its light; the file stays as it is.'
+                  : 'Moves it back by parts of a pixel and matches its light; the file stays as it is.'}{' '}
+                {costOf(percent)}
+              </span>
             </div>
           )}
+          {!isReference && measured && sameSize && (against?.level === 'unsure' || take.byHand) && (
+            <Button aria-expanded={pointing} onClick={() => setPointing(!pointing)}>
+              {take.byHand ? 'Points set by hand' : 'Set points by hand'}
+            </Button>
+          )}
+          {pointing && <ByPoints project={project} take={take} reference={reference} onDone={() => setPointing(false)} />}
           {take.correction && (
             <TickField
               value={take.correction.enabled}

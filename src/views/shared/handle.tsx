@@ -62,7 +62,7 @@ export function Handle({
   onNudge,
 }: {
   at: Point;
-  frame: Project['frame'];
+  frame: Pick<Project['frame'], 'width' | 'height'>;
   colour: string;
   label: string;
   testId: string;

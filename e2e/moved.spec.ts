@@ -1,0 +1,75 @@
+import { join } from 'node:path';
+import { expect } from '@playwright/test';
+import { asHomography, chained, cornersApart, type Homography, ofMove, through } from '../src/core/picture/index';
+import { test } from './demo';
+import { downloadBy, ffmpeg, greyPicture, kept, layReveal, scratch, stage, startEmpty } from './helpers';
+import { files, X264 } from './stored';
+
+const [W, H] = [640, 360];
+const SOURCE = join(process.cwd(), 'public/demo/take-2-outfit-one.mp4');
+/** A phone put back on its stand: turned by 4.1°, 2.5 % larger, moved by a tenth of the frame, and tilted by it. */
+const TRUTH = chained([1, 0, 0, 0, 1, 0, -0.00012, 0.00006], ofMove({ dx: -64, dy: 20, turn: 4.1, scale: 1.025 }));
+
+/** ffmpeg's own filter for the same: where each corner of the picture goes. */
+function filmedFrom(map: Homography): string {
+  const corners = [0, H].flatMap((y) => [0, W].map((x) => through(map, x - W / 2, y - H / 2)));
+  const places = corners.map(([x, y], i) => `x${i}=${(x + W / 2).toFixed(4)}:y${i}=${(y + H / 2).toFixed(4)}`);
+  return `perspective=${places.join(':')}:interpolation=cubic:sense=destination`;
+}
+
+/** Mean difference of two grey pictures over the middle of the frame, where both takes reach. */
+function apart(a: Uint8Array, b: Uint8Array): number {
+  let [sum, n] = [0, 0];
+  for (let y = 8; y < H - 8; y++) for (let x = 8; x < W - 8; x++, n++) sum += Math.abs(a[y * W + x] - b[y * W + x]);
+  return sum / n;
+}
+
+test('a take moved by 4°, 2.5 % and a tenth of the frame is found, its cost is said, and one press lays it: the reveal shows one head', async ({
+  page,
+}) => {
+  const small = `scale=${W}:${H}`;
+  ffmpeg('-t', '8', '-i', SOURCE, '-vf', small, ...X264, '-crf', '14', 'from-the-stand.mp4');
+  ffmpeg('-t', '8', '-i', SOURCE, '-vf', `${small},${filmedFrom(TRUTH)},eq=brightness=0.03`, ...X264, '-crf', '14', 'put-back.mp4');
+  await startEmpty(page);
+  await stage(page, 'Shoot').click();
+  await files(page).setInputFiles([
+    join(scratch, 'from-the-stand.mp4'),
+    join(scratch, 'put-back.mp4'),
+    join(process.cwd(), 'public/demo/half-load.m4a'),
+  ]);
+  await expect.poll(async () => (await kept(page)).takes.length, { timeout: 60_000 }).toBe(2);
+  await stage(page, 'Takes').click();
+  const correct = page.getByRole('button', { name: 'Correct this take' });
+  await expect(correct).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByText(/Moved against from-the-stand\.mp4: \d+\.\d\d px and 4\.\d+°/)).toBeVisible();
+  await expect(page.getByText(/as if filmed from where the reference was.*shown at 1[34]\d %\. The picture is softer/)).toBeVisible();
+  await correct.click();
+  const [, { correction }] = (await kept(page)).takes;
+  if (!correction?.perspective) throw new Error('no perspective');
+  const found = chained(ofMove(correction.moves[0]), asHomography(correction.perspective));
+  expect(cornersApart(found, TRUTH, W, H)).toBeLessThan(0.3);
+
+  await expect.poll(async () => (await kept(page)).song?.map?.beats.length ?? 0, { timeout: 60_000 }).toBeGreaterThan(8);
+
+  await layReveal(page);
+  const shots = async () => (await kept(page)).shots[0];
+  const { overscan } = await shots();
+  expect(overscan).toBeGreaterThan(130);
+  await stage(page, 'Deliver').click();
+  const still = greyPicture(await downloadBy(page, /^Save PNG$/, 'one-head.png'), W, H);
+  // Without the layer of the second take the first alone is seen: it is the same picture.
+  await stage(page, 'Score').click();
+  const layer = page.getByTestId('layer').filter({ hasText: 'After' });
+  await layer.locator('summary').click();
+  await layer.getByRole('checkbox', { name: 'Shown' }).uncheck();
+  await stage(page, 'Deliver').click();
+  const alone = greyPicture(await downloadBy(page, /^Save PNG$/, 'first-alone.png'), W, H);
+  expect(apart(still, alone)).toBeLessThan(2);
+  // As filmed it would not be.
+  await stage(page, 'Score').click();
+  await page.getByRole('button', { name: /^Undo: Switch a layer off/ }).click();
+  await stage(page, 'Takes').click();
+  await page.getByRole('checkbox', { name: /^Corrected/ }).uncheck();
+  await stage(page, 'Deliver').click();
+  expect(apart(greyPicture(await downloadBy(page, /^Save PNG$/, 'as-filmed.png'), W, H), alone)).toBeGreaterThan(6);
+});
