@@ -37,7 +37,7 @@ module.exports = {
       name: 'core-is-plain-typescript',
       severity: 'error',
       from: { path: '^src/core/', pathNot: tests },
-      to: { dependencyTypes: ['npm', 'npm-dev', 'core'], pathNot: 'node_modules/(zod|fft\\.js|suncalc|midi-file|papaparse)/' },
+      to: { dependencyTypes: ['npm', 'npm-dev', 'core'], pathNot: 'node_modules/(zod|fft\\.js|ml-matrix|suncalc|midi-file|papaparse)/' },
     },
     { name: 'no-circular', severity: 'error', from: {}, to: { circular: true } },
     { name: 'no-unresolved', severity: 'error', from: {}, to: { couldNotResolve: true } },

@@ -47,8 +47,8 @@ const ROUNDS = [
 type Fit = (points: readonly Displacement[], tolerance: Pixels) => { map: Homography; inliers: number; error: Pixels } | null;
 
 const byMove: Fit = (points, tolerance) => {
-  const fitted = fitSimilarity(points, tolerance);
-  return fitted && { ...fitted, map: ofMove(fitted.move) };
+  const found = fitSimilarity(points, tolerance);
+  return found && { ...found, map: ofMove(found.move) };
 };
 const byPerspective: Fit = (points, tolerance) => {
   const rough = fitSimilarity(points, 2 * tolerance + 1);
@@ -56,7 +56,7 @@ const byPerspective: Fit = (points, tolerance) => {
 };
 
 /** Follows blocks of a picture into another from a guess, better and better, by one kind of map. */
-function refined(reference: Luma, other: Luma, guess: Homography, fit: Fit): Omit<Lie, 'move'> | null {
+function refined(reference: Luma, other: Luma, guess: Homography, fitted: Fit): Omit<Lie, 'move'> | null {
   let map = guess;
   let last: ReturnType<Fit> = null;
   let share = 0;
@@ -64,7 +64,7 @@ function refined(reference: Luma, other: Luma, guess: Homography, fit: Fit): Omi
     const { fine } = referenceThrough(reference, map);
     if (fine.length < 8) return null;
     const { points } = followBlocks(fine, other, { dx: 0, dy: 0, turn: 0, scale: 1 }, matchScratch(fine[0].size), reach, least);
-    last = fit(points, tolerance);
+    last = fitted(points, tolerance);
     if (!last) return null;
     map = chained(last.map, map);
     share = (last.inliers * points.length) / fine.length;

@@ -57,6 +57,7 @@ export function Handle({
   label,
   testId,
   small = false,
+  hollow = false,
   onLive,
   onDrop,
   onNudge,
@@ -67,6 +68,8 @@ export function Handle({
   label: string;
   testId: string;
   small?: boolean;
+  /** A ring: what lies under it is looked at. */
+  hollow?: boolean;
   onLive: (to: Point | null) => void;
   onDrop: (to: Point) => void;
   onNudge: (dx: number, dy: number) => void;
@@ -128,8 +131,8 @@ export function Handle({
         }}
       >
         <span
-          className={`block rounded-full border-[3px] border-[#fffaf0] opacity-75 ${small ? 'h-6 w-6' : 'h-11 w-11'}`}
-          style={{ background: colour }}
+          className={`block rounded-full border-[3px] ${hollow ? '' : 'border-[#fffaf0] opacity-75'} ${small ? 'h-6 w-6' : 'h-11 w-11'}`}
+          style={hollow ? { borderColor: colour, outline: '2px solid #fffaf0' } : { background: colour }}
         />
       </button>
     </>

@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { Fragment, useEffect, useMemo, useRef, useState } from 'react';
 import { footageOf, type Project, type Take } from '@/core/document';
 import type { Point } from '@/core/picture';
 import { setHandPoints } from '@/data/media';
@@ -49,7 +49,7 @@ function Spots({
         {points.map((point, i) => {
           const at = live?.i === i ? within(live.to) : point;
           return (
-            <div key={FIRST[i].join()} className="contents">
+            <Fragment key={FIRST[i].join()}>
               <Handle
                 at={at}
                 frame={size}
@@ -57,6 +57,7 @@ function Spots({
                 label={`Point ${i + 1} in ${name}`}
                 testId={`spot-${i + 1}`}
                 small
+                hollow
                 onLive={(to) => setLive(to && { i, to })}
                 onDrop={(to) => onMove(i, within(to))}
                 onNudge={(dx, dy) => onMove(i, within({ x: point.x + dx, y: point.y + dy }))}
@@ -67,7 +68,7 @@ function Spots({
               >
                 {i + 1}
               </span>
-            </div>
+            </Fragment>
           );
         })}
       </div>
