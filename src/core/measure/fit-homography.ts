@@ -4,7 +4,7 @@ import { median, type Pixels } from '../units';
 import { type Displacement, NO_MOVE, type Similarity, similarityThrough } from './similarity';
 
 /** Distances between where points were found and where a map puts them. */
-export const strays = (map: Homography, points: readonly Displacement[]): number[] =>
+const strays = (map: Homography, points: readonly Displacement[]): number[] =>
   points.map(({ x, y, dx, dy }) => {
     const [u, v] = through(map, x, y);
     return Math.hypot(u - x - dx, v - y - dy);

@@ -21,7 +21,7 @@ export interface Lie {
 const MARGIN = 6;
 
 /** A picture as it is seen from where another was filmed. */
-export const lumaThrough = ({ width, height, data }: Luma, map: Homography): Luma => ({
+const lumaThrough = ({ width, height, data }: Luma, map: Homography): Luma => ({
   width,
   height,
   data: planeThrough(data, width, height, undone(map), null),
