@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { randomSource } from '../room';
-import { findFlicker, LIGHT_BANDS, lightChanges } from './flicker';
+import { findFlicker, LIGHT_BANDS, lightChanges, withoutFlicker } from './flicker';
 
 const TAU = 2 * Math.PI;
 /** Exposures of seven row bands under a lamp at `hertz` with a rolling shutter that takes `readout` seconds from top to bottom. */
@@ -53,6 +53,31 @@ describe('flicker (periodogram after Lomb 1976)', () => {
   });
 });
 
+describe('what cannot be seen', () => {
+  it('is not told: a swing of a third of a per cent, and noise of every size in four hundred takes', () => {
+    const faint = lit(8, 25, 5.2, 0.0045, 0);
+    expect(findFlicker(faint.times, faint.bands)).toBeNull();
+    const told = Array.from({ length: 400 }, (_, k) => {
+      const noisy = lit(5 + k / 40, 25, 5, 0, 0, 0, [0.004, 0.01, 0.02, 0.04][k % 4]);
+      const random = randomSource(100 + k);
+      const own = noisy.times.map(() => 0.01 * (random() + random() - 1));
+      return findFlicker(
+        noisy.times,
+        noisy.bands.map((b) => b.map((v, i) => v + own[i])),
+      );
+    });
+    expect(told.filter((f) => f !== null)).toHaveLength(0);
+  });
+
+  it('its size is right to a twentieth at every frequency', () => {
+    for (const hertz of [1.2, 2, 3.7, 6, 9, 11.6]) {
+      const { times, bands } = lit(8, 25, hertz, 0.03, 0);
+      expect(findFlicker(times, bands)?.amplitude, `${hertz} Hz`).toBeGreaterThan(0.0285);
+      expect(findFlicker(times, bands)?.amplitude, `${hertz} Hz`).toBeLessThan(0.0315);
+    }
+  });
+});
+
 describe('changes of light', () => {
   const random = randomSource(8);
   const times = Array.from({ length: 250 }, (_, i) => i / 25);
@@ -69,6 +94,15 @@ describe('changes of light', () => {
     expect(Math.abs(found[0].to - 5)).toBeLessThan(0.25);
     expect(Math.abs(found[1].from - 8)).toBeLessThan(0.15);
     expect(found[1].size).toBeCloseTo(0.1, 1.5);
+  });
+
+  it('a flicker is none of them, and a lamp that is dimmed beside it still is', () => {
+    const at = (t: number) => 0.06 * Math.sin(TAU * 1.3 * t) - (t >= 5 ? 0.1 : 0);
+    const flicker = { frequency: 1.3 };
+    expect(lightChanges(times, noisy(at)).length).toBeGreaterThan(5);
+    const found = lightChanges(times, withoutFlicker(times, noisy(at), flicker));
+    expect(found.map((c) => c.kind)).toEqual(['step']);
+    expect(Math.abs(found[0].from - 5)).toBeLessThan(0.2);
   });
 
   it('nothing in steady light; frames that could not be measured are passed over', () => {

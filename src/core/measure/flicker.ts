@@ -22,6 +22,13 @@ function detrended(values: readonly number[], reach: number): number[] {
   return values.map((v, i) => v - slow[i]);
 }
 
+/** Share of a swing that `detrended` leaves: two boxes of 2·reach + 1 frames take the rest (their response is the square of a Dirichlet kernel). */
+function keptOf(frequency: number, rate: number, reach: number): number {
+  const wide = 2 * reach + 1;
+  const half = (Math.PI * frequency) / rate;
+  return 1 - (Math.sin(wide * half) / (wide * Math.sin(half))) ** 2;
+}
+
 /** What is left of each band when what all bands do together, and its own mean, are taken out: only bars that roll remain. */
 function apart(bands: readonly (readonly number[])[]): number[][] {
   const together = bands[0].map((_, i) => bands.reduce((s, b) => s + b[i], 0) / bands.length);
@@ -83,7 +90,7 @@ function periodogram(times: readonly Seconds[], series: readonly (readonly numbe
 /**
  * Flicker in the light of a take: `bands[k]` is the exposure in EV of row band k against the reference at each of `times`. The
  * frequency is where the bands' summed periodogram stands highest (Lomb 1976, so that frames need not be evenly spaced); the
- * phase from band to band tells bars that roll from a frame that flickers whole. Null when nothing swings by 0.004 EV or the
+ * phase from band to band tells bars that roll from a frame that flickers whole. Null when nothing swings by what can be seen or the
  * take is shorter than a second and a half.
  */
 export function findFlicker(times: readonly Seconds[], bands: readonly (readonly number[])[]): Flicker | null {
@@ -99,7 +106,8 @@ export function findFlicker(times: readonly Seconds[], bands: readonly (readonly
     1,
     rate / 2,
   );
-  if (quick || known.length < 3) return quick;
+  if (quick) return { ...quick, amplitude: quick.amplitude / keptOf(quick.frequency, rate, reach) };
+  if (known.length < 3) return null;
   // Under 1 Hz a flicker looks like a drift of the light, but for bars that roll: they are not the same in all rows.
   const rest = apart(known);
   const slow = strongest(times, rest, 1 / span, 1);
@@ -107,6 +115,11 @@ export function findFlicker(times: readonly Seconds[], bands: readonly (readonly
   const all = rest.reduce((sum, b) => sum + b.reduce((q, v) => q + v * v, 0) / n, 0) / rest.length;
   return slow?.kind === 'rolling bars' && slow.amplitude >= 0.01 && slow.amplitude ** 2 / 2 > 0.7 * all ? slow : null;
 }
+
+/** Half of a swing that the eye can just see: half a per cent of the light at 8 to 10 Hz (de Lange 1958, from memory). */
+const SEEN: Stops = 0.007;
+/** How far a swing's power must stand over the median: of noise alone the highest of a thousand stands ten times over it (Scargle 1982). */
+const STANDS = 20;
 
 /** The strongest swing of all series together between two frequencies; null when it does not stand out. */
 function strongest(times: readonly Seconds[], series: readonly number[][], low: number, high: number): Flicker | null {
@@ -126,8 +139,8 @@ function strongest(times: readonly Seconds[], series: readonly number[][], low: 
     }
   }
   const amplitude = Math.sqrt(most);
-  const stands = all.length > 12 ? most > 8 * median(all) : true;
-  if (amplitude < 0.004 || !stands) return null;
+  const stands = all.length > 12 ? most > STANDS * median(all) : true;
+  if (amplitude < SEEN || !stands) return null;
   return { frequency: best, amplitude, kind: rolls(times, series, best) ? 'rolling bars' : 'whole frame' };
 }
 
@@ -136,6 +149,31 @@ function rolls(times: readonly Seconds[], series: readonly number[][], frequency
   const phases = partsAt(times, series, frequency).map(([c, s]) => Math.atan2(s, c));
   const steps = phases.slice(1).map((p, k) => Math.atan2(Math.sin(p - phases[k]), Math.cos(p - phases[k])));
   return Math.abs(median(steps)) * steps.length > Math.PI / 3;
+}
+
+/** A series of exposures (null where not measured) without the swing of a flicker: what is left is the light's own course. */
+export function withoutFlicker(
+  times: readonly Seconds[],
+  exposures: readonly (Stops | null)[],
+  flicker: Pick<Flicker, 'frequency'> | null,
+): (Stops | null)[] {
+  const known = exposures.flatMap((value, i) => (value === null ? [] : [{ time: times[i], value }]));
+  if (!flicker || known.length < 8) return [...exposures];
+  const [[c, s]] = partsAt(
+    known.map((p) => p.time),
+    [
+      detrended(
+        known.map((p) => p.value),
+        Math.max(1, Math.round((known.length - 1) / Math.max(0.1, known[known.length - 1].time - known[0].time) / 2)),
+      ),
+    ],
+    flicker.frequency,
+  );
+  const swing = (time: Seconds) => {
+    const a = 2 * Math.PI * flicker.frequency * time;
+    return c * Math.cos(a) + s * Math.sin(a);
+  };
+  return exposures.map((value, i) => (value === null ? null : value - swing(times[i])));
 }
 
 /** A change of light that lasts: at once, or over a while. */

@@ -1,7 +1,7 @@
 import { chained, cornersApart, type Gains, type Homography, ofMove, UNMOVED } from '../picture';
 import { median, type Pixels, type Seconds, type Stops } from '../units';
 import { nearestMove } from './fit-homography';
-import { type Flicker, findFlicker, LIGHT_BANDS, type LightChange, lightChanges } from './flicker';
+import { type Flicker, findFlicker, LIGHT_BANDS, type LightChange, lightChanges, withoutFlicker } from './flicker';
 import type { LightReading } from './light';
 import { findBumps, type LockReading } from './lock';
 import { cornerMove, NO_MOVE, type Similarity } from './similarity';
@@ -58,10 +58,12 @@ export function summarise(
   const whole = perspective && chained(ofMove(left), perspective);
   const lit = lights.filter((l) => l !== null);
   const pick = (f: (l: LightReading) => number) => median(lit.map(f));
+  const exposures = lights.map((l) => l?.exposure ?? null);
+  const flicker = flickerOf(times, lights);
   return {
     times,
     readings: readings.map(({ dx, dy, turn, scale, trusted }) => ({ dx, dy, turn, scale, trusted })),
-    exposures: lights.map((l) => l?.exposure ?? null),
+    exposures,
     gains: lights.map((l) => l?.gains ?? null),
     perspective,
     typical: whole ? nearestMove(whole, width, height) : left,
@@ -74,11 +76,8 @@ export function summarise(
           blue: pick((l) => l.blue),
         }
       : null,
-    changes: lightChanges(
-      times,
-      lights.map((l) => l?.exposure ?? null),
-    ),
-    flicker: flickerOf(times, lights),
+    changes: lightChanges(times, withoutFlicker(times, exposures, flicker)),
+    flicker,
     bumps,
     trusted: readings.length ? good.length / readings.length : 0,
   };
