@@ -48,7 +48,10 @@ test('takes: the planted bump and light, to the contract', () => {
     ffmpeg('-i', join(DEMO, `${name}.mp4`), '-t', '2.6', '-c', 'copy', `${name}.mp4`);
     return join(scratch, `${name}.mp4`);
   });
-  expect(batch('takes', ...parts, '--out', out).status).toBe(0);
+  const run = batch('takes', ...parts, '--out', out);
+  expect(run.status).toBe(0);
+  // What the report says in words is printed too.
+  expect(run.stdout).toMatch(/take-3-outfit-two\.mp4: Moved against take-2-outfit-one\.mp4: 2\.\d\d px/);
   const { takes } = takesReportSchema.parse(JSON.parse(readFileSync(out, 'utf8')));
   const lock = takes[1].against_reference;
   expect(lock).not.toBeNull();

@@ -21,6 +21,23 @@ const USAGE = `Usage:
   npm run batch -- matte TAKE [PLATE] --at SECONDS --out cut-out.png
   npm run batch -- render PROJECT.zip --out film.mp4   (or .webm)`;
 
+/** What a report has to say in words. */
+function said(report: unknown): string[] {
+  const { takes = [], shadow_frames = 0 } = report as {
+    takes?: {
+      file: string;
+      against_own_start: { notes: string[] };
+      against_reference: { verdict: string } | null;
+      occupancy_reason: string;
+    }[];
+    shadow_frames?: number;
+  };
+  const ofTakes = takes.flatMap(({ file, against_own_start, against_reference, occupancy_reason }) =>
+    [...against_own_start.notes, against_reference?.verdict ?? '', occupancy_reason].filter(Boolean).map((line) => `${file}: ${line}`),
+  );
+  return shadow_frames ? [...ofTakes, `A shadow lies on the seam in ${shadow_frames} frames.`] : ofTakes;
+}
+
 function fail(message: string): never {
   console.error(message);
   process.exit(2);
@@ -63,16 +80,18 @@ async function main(): Promise<void> {
       console.log(`${out}: ${made.frames} frames in ${made.seconds.toFixed(2)} s`);
     } else if (verb === 'matte') {
       const download = page.waitForEvent('download', { timeout: 0 });
-      await page.evaluate(async (seconds) => {
+      const note = await page.evaluate(async (seconds) => {
         const made = await window.fickleRibbonDoor?.matte(seconds);
         if (!made) throw new Error('The page is not ready.');
         const link = document.createElement('a');
         link.href = made.url;
         link.download = 'cut-out.png';
         link.click();
+        return made.note;
       }, at);
       await (await download).saveAs(out);
       console.log(`${out} written`);
+      if (note) console.log(note);
     } else {
       const report = await page.evaluate(
         async (name): Promise<unknown> => window.fickleRibbonDoor?.[name](),
@@ -80,6 +99,7 @@ async function main(): Promise<void> {
       );
       writeFileSync(out, `${JSON.stringify(report, null, 1)}\n`);
       console.log(`${out} written`);
+      for (const line of said(report)) console.log(line);
     }
   } catch (error) {
     console.error(error instanceof Error ? error.message.replace(/^page\.evaluate: (Error: )?/, '').split('\n')[0] : error);

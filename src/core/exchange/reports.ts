@@ -54,10 +54,14 @@ const lockSchema = z.object({
   exposure_ev: z.nullable(z.number()),
   red_gain: z.nullable(z.number()),
   blue_gain: z.nullable(z.number()),
+  /** The reference seen in the take before the readings, where shift, turn and scale do not say it: eight numbers of a homography from the middles. */
+  perspective: z.nullable(z.array(z.number()).check(z.length(8))),
   bumps: z.array(z.object({ time_s: z.number(), frame: z.int(), size_px: z.number() })),
   light_changes: z.array(z.object({ kind: z.enum(['step', 'fade']), from_s: z.number(), to_s: z.number(), size_ev: z.number() })),
   flicker: z.nullable(z.object({ frequency_hz: z.number(), amplitude_ev: z.number(), kind: z.enum(['rolling bars', 'whole frame']) })),
   verdict: z.string(),
+  /** What else is to be said of its movement and its light. */
+  notes: z.array(z.string()),
   readings: z.array(readingSchema),
 });
 
@@ -129,6 +133,8 @@ export const seamReportSchema = z.object({
     z.object({ from_s: z.number(), points: z.array(z.object({ x_px: z.number(), y_px: z.number(), feather_px: z.number() })) }),
   ),
   visible_difference_code_values: z.number(),
+  /** Frames in which a shadow lies on the seam. */
+  shadow_frames: z.int().check(z.nonnegative()),
   crossings: z.array(z.object({ from_frame: z.int(), to_frame: z.int(), reason: z.string() })),
   collisions: z.array(z.object({ from_frame: z.int(), to_frame: z.int(), share: z.number() })),
 });

@@ -14,6 +14,7 @@ export { canLock, LockMeter, type LockReading, type LockReference, makeReference
 export { type Luma, lumaOf, shrink } from './luma';
 export { brush, cutOut, lasso, type Matte, type MatteOptions, type Strokes } from './matte';
 export { mergedPlate } from './merged-plate';
+export { moveFindings } from './move-findings';
 export {
   type Collision,
   collisions,

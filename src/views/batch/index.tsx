@@ -13,7 +13,7 @@ interface Door {
   takes(): Promise<TakesReport>;
   sync(): Promise<SyncReport>;
   seam(): Promise<SeamReport>;
-  matte(at: number): Promise<{ url: string }>;
+  matte(at: number): Promise<{ url: string; note: string }>;
   render(container: string): Promise<{ frames: number; seconds: number; url: string }>;
 }
 
@@ -41,7 +41,10 @@ export function BatchDoor() {
       takes: () => takesOf(files()),
       sync: () => syncReport(files()),
       seam: () => seamReport(files()),
-      matte: async (at) => ({ url: URL.createObjectURL(await matteOf(files(), at)) }),
+      matte: async (at) => {
+        const { picture, note } = await matteOf(files(), at);
+        return { url: URL.createObjectURL(picture), note };
+      },
       async render(format) {
         const { problem, said } = await openProjectFile(files()[0], silent);
         if (problem || said) throw new Error(problem || said);

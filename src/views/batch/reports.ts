@@ -1,6 +1,6 @@
 import { emptyProject, type Media, type Project, type Take, wholeOf } from '@/core/document';
 import { type SeamReport, type SyncReport, seamReportSchema, syncReportSchema, type TakesReport, takesReportSchema } from '@/core/exchange';
-import { lockVerdict, type TakeLock } from '@/core/measure';
+import { lightFindings, lockVerdict, moveFindings, type TakeLock } from '@/core/measure';
 import { newPlannedShot, RECIPES } from '@/core/plan';
 import { standardRate } from '@/core/time';
 import { syncMedia, takeIn } from '@/data/jobs';
@@ -47,7 +47,7 @@ function projectOf(acted: readonly Media[], plate: Media | null): Project {
   };
 }
 
-function lockOf(lock: TakeLock, against: string): TakesReport['takes'][number]['against_own_start'] {
+function lockOf(lock: TakeLock, against: string, { width, height }: Media): TakesReport['takes'][number]['against_own_start'] {
   const { typical } = lock;
   return {
     shift_x_px: typical.dx,
@@ -58,10 +58,12 @@ function lockOf(lock: TakeLock, against: string): TakesReport['takes'][number]['
     exposure_ev: lock.light?.exposure ?? null,
     red_gain: lock.light?.red ?? null,
     blue_gain: lock.light?.blue ?? null,
+    perspective: lock.perspective && [...lock.perspective],
     bumps: lock.bumps.map((b) => ({ time_s: b.time, frame: b.frame, size_px: b.size })),
     light_changes: lock.changes.map((c) => ({ kind: c.kind, from_s: c.from, to_s: c.to, size_ev: c.size })),
     flicker: lock.flicker && { frequency_hz: lock.flicker.frequency, amplitude_ev: lock.flicker.amplitude, kind: lock.flicker.kind },
     verdict: lockVerdict(lock, against).text,
+    notes: [...moveFindings(lock, width, height), ...lightFindings(lock)],
     readings: lock.readings.map((r, i) => ({
       time_s: lock.times[i],
       shift_x_px: r.dx,
@@ -111,8 +113,8 @@ export async function takesOf(files: readonly File[]): Promise<TakesReport> {
       frame_rate_hz: media.fps,
       variable_rate: media.variableRate,
       codec: media.codec,
-      against_own_start: lockOf(measured.own, 'its own first second'),
-      against_reference: measured.against && lockOf(measured.against, all[0].name),
+      against_own_start: lockOf(measured.own, 'its own first second', media),
+      against_reference: measured.against && lockOf(measured.against, all[0].name, media),
       quality: quality && {
         noise_code_values: quality.noise,
         blown_share: quality.blown,
@@ -177,19 +179,20 @@ export async function seamReport(files: readonly File[]): Promise<SeamReport> {
       })),
     })),
     visible_difference_code_values: seam.step,
+    shadow_frames: seam.shadowFrames,
     crossings: seam.crossings.map((c) => ({ from_frame: c.from, to_frame: c.to, reason: c.reason })),
     collisions: collisions.map((c) => ({ from_frame: c.from, to_frame: c.to, share: c.share })),
   });
 }
 
-/** The figure cut out of a take at a second, as a PNG with coverage; a second file is the clean plate. */
-export async function matteOf(files: readonly File[], at: number): Promise<Blob> {
+/** The figure cut out of a take at a second, as a PNG with coverage, and what is to be said of it; a second file is the clean plate. */
+export async function matteOf(files: readonly File[], at: number): Promise<{ picture: Blob; note: string }> {
   const acted = await stored(files[0]);
   const project = projectOf([acted], files[1] ? await stored(files[1]) : null);
-  const { matte, rgba } = await cutFigure(project, project.takes[0], at, null, silent);
+  const { matte, rgba, note } = await cutFigure(project, project.takes[0], at, null, silent);
   const picture = new ImageData(new Uint8ClampedArray(rgba), matte.width, matte.height);
   for (let i = 0; i < matte.alpha.length; i++) picture.data[4 * i + 3] = matte.alpha[i];
   const page = new OffscreenCanvas(matte.width, matte.height);
   page.getContext('2d')?.putImageData(picture, 0, 0);
-  return page.convertToBlob({ type: 'image/png' });
+  return { picture: await page.convertToBlob({ type: 'image/png' }), note };
 }

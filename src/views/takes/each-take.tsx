@@ -3,7 +3,7 @@ import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { footageName, footageOf, MOST_OVERSCAN, type Project, type Take } from '@/core/document';
 import { overscanFor } from '@/core/evaluate';
-import { lightFindings, lockVerdict, qualityFindings } from '@/core/measure';
+import { lightFindings, lockVerdict, moveFindings, qualityFindings } from '@/core/measure';
 import { correctionFrom, correctTake, marginFor } from '@/data/media';
 import { referenceFor } from '@/data/set-up';
 import { edit, useProject } from '@/data/store';
@@ -69,7 +69,11 @@ function TakeCard({
   const own = measured?.own ? lockVerdict(measured.own, 'its own first second') : null;
   const against = measured?.against ? lockVerdict(measured.against, footageName(footageOf(project, reference.id))) : null;
   const shown = measured?.against ?? measured?.own;
-  const findings = [...(shown ? lightFindings(shown) : []), ...(measured?.quality ? qualityFindings(measured.quality, media.fps) : [])];
+  const findings = [
+    ...(measured?.own ? moveFindings(measured.own, media.width, media.height) : []),
+    ...(shown ? lightFindings(shown) : []),
+    ...(measured?.quality ? qualityFindings(measured.quality, media.fps) : []),
+  ];
   const asked = measured?.against && against?.level === 'fix' ? correctionFrom(measured.against, reference.id) : null;
   const percent = asked ? overscanFor(project, media, asked) : 100;
   const other = asked && take.correction && JSON.stringify({ ...take.correction, enabled: true }) !== JSON.stringify(asked);
