@@ -73,3 +73,25 @@ test('a take moved by 4°, 2.5 % and a tenth of the frame is found, its cost is 
   await stage(page, 'Deliver').click();
   expect(apart(greyPicture(await downloadBy(page, /^Save PNG$/, 'as-filmed.png'), W, H), alone)).toBeGreaterThan(6);
 });
+
+test('a phone that is lifted and put down elsewhere within a take is found again', async ({ page }) => {
+  // Three seconds on the stand, one in a hand before the lens, four where it was put down.
+  const small = `scale=${W}:${H},fps=25`;
+  const graph = [
+    `[0:v]${small},split=3[a][b][c]`,
+    '[a]trim=0:3,setpts=PTS-STARTPTS[stands]',
+    '[b]trim=3:4,setpts=PTS-STARTPTS,gblur=sigma=40[hand]',
+    `[c]trim=4:8,setpts=PTS-STARTPTS,${filmedFrom(TRUTH)}[elsewhere]`,
+    '[stands][hand][elsewhere]concat=n=3:v=1:a=0',
+  ];
+  ffmpeg('-t', '8', '-i', SOURCE, '-an', '-filter_complex', graph.join(';'), ...X264, '-crf', '14', 'lifted.mp4');
+  await startEmpty(page);
+  await stage(page, 'Shoot').click();
+  await files(page).setInputFiles(join(scratch, 'lifted.mp4'));
+  await stage(page, 'Takes').click();
+  const verdict = page.getByText(/Moved against its own first second: \d+\.\d\d px and 4\.\d+°.* (\d+) % of the frames could be followed/);
+  await expect(verdict).toBeVisible({ timeout: 90_000 });
+  const share = Number(/(\d+) % of the frames/.exec((await verdict.textContent()) ?? '')?.[1]);
+  // A second in the hand, and twelve frames until it is looked for.
+  expect(share).toBeGreaterThanOrEqual(75);
+});

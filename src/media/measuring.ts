@@ -120,14 +120,29 @@ async function elsewhere(reference: Baseline, own: Baseline, byHand: Homography 
   // Points set by hand hold also where nothing can be followed from one to the other: then the take is followed by itself.
   if (!found) return byHand && { lie: { map: byHand, move: moveOf(byHand, picture) }, seen: own };
   if (near.trusted && near.inliers > 0.45 && found.move && small(found.move)) return null;
-  const planes = seenThrough(reference.planes, undone(found.map));
-  const lock = referenceThrough(reference.lock.picture, found.map);
-  return { lie: found, seen: { planes, lock, colours: blockColours(lock.fine, planes), media: reference.media } };
+  return { lie: found, seen: seenFrom(reference, found.map) };
 }
+
+/** A baseline as it is seen in a picture that it lies in by `map`. */
+function seenFrom({ planes, lock, media }: Baseline, map: Homography): Baseline {
+  const seen = seenThrough(planes, undone(map));
+  const moved = referenceThrough(lock.picture, map);
+  return { planes: seen, lock: moved, colours: blockColours(moved.fine, seen), media };
+}
+
+/** Frames in a row that cannot be followed until the take is looked for anew; four times as many before each next time. */
+const LOST = 12;
+/** Times that it is looked for at most. */
+const TRIES = 4;
 
 /** One series of readings in the making. */
 class Series {
-  private readonly meter: LockMeter;
+  private meter: LockMeter;
+  /** What is followed now: the baseline, or as it is seen from where the camera was put down again. */
+  private seen: Baseline;
+  private moved: Homography | null = null;
+  private lost = 0;
+  private tries = 0;
 
   constructor(
     private readonly base: Baseline,
@@ -135,15 +150,34 @@ class Series {
     private readonly lights: (LightReading | null)[],
     private readonly lie: Elsewhere['lie'] | null = null,
   ) {
+    this.seen = base;
     this.meter = new LockMeter(base.lock);
   }
 
-  read(planes: Planes, media: Media): void {
-    const reading = this.meter.read(lumaOf(planes));
-    this.readings.push(reading);
-    this.lights.push(
-      reading.trusted ? readLight(this.base.lock.fine, this.base.colours, this.base.media.colour, planes, media.colour, reading) : null,
-    );
+  async read(planes: Planes, media: Media): Promise<void> {
+    const luma = lumaOf(planes);
+    let reading = this.meter.read(luma);
+    this.lost = reading.trusted ? 0 : this.lost + 1;
+    if (this.tries < TRIES && this.lost === LOST * 4 ** this.tries && (await this.lookedFor(luma))) reading = this.meter.read(luma);
+    const { moved, seen } = this;
+    const whole = moved ? { ...reading, ...nearestMove(chained(ofMove(reading), moved), luma.width, luma.height) } : reading;
+    this.readings.push(whole);
+    this.lights.push(reading.trusted ? readLight(seen.lock.fine, seen.colours, seen.media.colour, planes, media.colour, reading) : null);
+  }
+
+  /** Looks for the baseline in a frame wherever it may lie: the camera may have been lifted and put down elsewhere. */
+  private async lookedFor(frame: Luma): Promise<boolean> {
+    this.tries++;
+    const { picture } = this.base.lock;
+    // A camera that is still in the hand is looked for again later.
+    const guesses = await vision((api) => api.featureGuesses(picture, frame) as Promise<Homography[]>).catch(() => []);
+    const found = bestLie(picture, frame, guesses);
+    if (!found) return false;
+    this.moved = found.map;
+    this.seen = seenFrom(this.base, found.map);
+    this.meter = new LockMeter(this.seen.lock);
+    this.lost = 0;
+    return true;
   }
 
   done(times: number[], media: Media): TakeLock {
@@ -167,7 +201,7 @@ export async function eachFrame(
   media: Footage,
   reduce: number,
   onProgress: (done: number) => unknown,
-  visit: (planes: Planes, again: boolean) => void,
+  visit: (planes: Planes, again: boolean) => unknown,
   times: number[] = [],
 ): Promise<number[]> {
   const reader = await FrameReader.open(await openMedia(media.id));
@@ -178,7 +212,7 @@ export async function eachFrame(
       try {
         const again = sample.timestamp <= seen + 1e-6;
         if (!again) times.push(sample.timestamp);
-        visit(await planesOf(sample, reader, reduce, false), again);
+        await visit(await planesOf(sample, reader, reduce, false), again);
       } finally {
         sample.close();
       }
@@ -233,13 +267,13 @@ export async function measureTake(
   const falling = new FallWatch(0, seen.falling);
   const quality = new QualityMeter(seen);
   const parts = new Parts(seen, keep);
-  const visit = (planes: Planes, again: boolean) => {
+  const visit = async (planes: Planes, again: boolean) => {
     falling.see(planes, again);
     if (again) {
       quality.see(lumaOf(planes));
       return;
     }
-    for (const s of series) s.read(planes, media);
+    for (const s of series) await s.read(planes, media);
     quality.read(lumaOf(planes));
     parts.offer();
   };

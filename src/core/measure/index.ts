@@ -11,7 +11,7 @@ export { bestLie, type Lie, referenceThrough } from './lie';
 export { type BlockColour, blockColours, type LightReading, meanColours, readLight } from './light';
 export { kelvinLike, type LiveBump, LiveMeter, type LiveReading, lightWords } from './live';
 export { canLock, LockMeter, type LockReading, type LockReference, makeReference } from './lock';
-export { type Luma, lumaOf, shrink } from './luma';
+export { type Luma, lumaOf, medianLuma, shrink } from './luma';
 export { brush, cutOut, lasso, type Matte, type MatteOptions, type Strokes } from './matte';
 export { mergedPlate } from './merged-plate';
 export { moveFindings } from './move-findings';

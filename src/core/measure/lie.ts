@@ -74,6 +74,8 @@ function refined(reference: Luma, other: Luma, guess: Homography, fitted: Fit): 
 
 /** Perspective is followed only where a shift, a turn and a scale leave more than this, pixels at a corner. */
 const PERSPECTIVE = 0.5;
+/** By how much more must agree, or how much nearer. */
+const MORE = 1.2;
 
 /**
  * How `reference` lies in `other`, from where they already lie over one another, or from a guess that is right to about fourteen pixels.
@@ -83,10 +85,14 @@ export function lieFrom(reference: Luma, other: Luma, guess: Homography): Lie | 
   const { width, height } = reference;
   const bent = refined(reference, other, guess, byPerspective);
   const plain = refined(reference, other, ofMove(nearestMove(bent?.map ?? guess, width, height)), byMove);
-  if (plain && (!bent || (cornersApart(plain.map, bent.map, width, height) <= PERSPECTIVE && plain.inliers > 0.8 * bent.inliers)))
-    return { ...plain, move: nearestMove(plain.map, width, height) };
-  if (!bent) return null;
-  return plain && plain.inliers >= bent.inliers ? { ...plain, move: nearestMove(plain.map, width, height) } : { ...bent, move: null };
+  // Eight numbers follow noise where four do not: perspective has to earn its place at the corners and in what agrees.
+  const tilted =
+    bent &&
+    (!plain ||
+      (cornersApart(plain.map, bent.map, width, height) > PERSPECTIVE &&
+        (bent.inliers > MORE * plain.inliers || bent.error * MORE < plain.error)));
+  if (tilted) return { ...bent, move: null };
+  return plain && { ...plain, move: nearestMove(plain.map, width, height) };
 }
 
 /** Blocks that agree at least, as a share, where no other guess needs to be looked at. */
