@@ -80,24 +80,28 @@ function furthest<P>(rows: readonly { name: string; part: P }[]): P[] {
  * As `derived`, for long work that hands over parts as it goes: broken off by a reload, it goes on from them. Each run writes under
  * a name of its own, so that two at once do not mix; the one that got furthest is gone on from.
  */
-export function derivedInParts<T, P>(key: string, work: (begun: Begun<P>) => Promise<T>): Promise<T> {
-  return derived(key, async () => {
-    const prefix = `part of ${key}#`;
+export async function derivedInParts<T, P>(key: string, work: (begun: Begun<P>) => Promise<T>): Promise<T> {
+  const prefix = `part of ${key}#`;
+  let mine = '';
+  const value = await derived(key, async () => {
     const rows = await db.derived.where('key').startsWith(prefix).sortBy('key');
     const parts = furthest(rows.map((row) => ({ name: row.key.slice(prefix.length), part: row.value as P })));
     const run = crypto.randomUUID();
+    mine = `${prefix}${run}#`;
     // Numbers are padded, so that keys come in order.
-    const name = (n: number) => `${prefix}${run}#${String(n).padStart(6, '0')}`;
+    const name = (n: number) => `${mine}${String(n).padStart(6, '0')}`;
     let next = 0;
     const keep = (part: P) => db.derived.put({ key: name(next++), value: part }).catch(() => undefined);
     for (const part of parts) await keep(part);
     await db.derived.bulkDelete(rows.map((row) => row.key)).catch(() => undefined);
-    const value = await work({ parts, keep: (part) => void keep(part) });
+    return work({ parts, keep: (part) => void keep(part) });
+  });
+  // Only once the whole is kept: a reload between the two would begin from nothing.
+  if (mine)
     await db.derived
       .where('key')
-      .startsWith(`${prefix}${run}#`)
+      .startsWith(mine)
       .delete()
       .catch(() => undefined);
-    return value;
-  });
+  return value;
 }

@@ -52,16 +52,33 @@ export function fitHomography(
   return { map, inliers: good.length / points.length, error: median(good) };
 }
 
-/** The map that two to four pairs of points fix: shift, turn and scale by two or three, perspective too by four. Null where they lie too close or in a row. */
+/** Whether three of the points lie so nearly on a line that they say nothing of perspective. */
+function inRow(points: readonly Displacement[]): boolean {
+  return points.some((p, i) =>
+    points.some((q, k) =>
+      points.some((r, m) => {
+        if (!(i < k && k < m)) return false;
+        const sides = [Math.hypot(q.x - p.x, q.y - p.y), Math.hypot(r.x - q.x, r.y - q.y), Math.hypot(p.x - r.x, p.y - r.y)];
+        const area = Math.abs((q.x - p.x) * (r.y - p.y) - (q.y - p.y) * (r.x - p.x));
+        return area < 0.05 * Math.max(...sides) ** 2;
+      }),
+    ),
+  );
+}
+
+/**
+ * The map that two to four pairs of points fix: shift, turn and scale by two or three, perspective too by four, but not where three of
+ * them lie in a row. Null where all lie too close.
+ */
 export function mapOfPoints(points: readonly Displacement[]): Homography | null {
   if (points.length < 2) return null;
-  if (points.length >= 4) {
+  if (points.length >= 4 && !inRow(points)) {
     const map = leastSquares(
       points,
       points.map(() => 1),
       Math.max(1, ...points.map((p) => Math.hypot(p.x, p.y))),
     );
-    if (map && Math.max(...strays(map, points)) < 1e3) return map;
+    if (map) return map;
   }
   const spread = Math.max(...points.map((p) => Math.hypot(p.x - points[0].x, p.y - points[0].y)));
   const move = similarityThrough(

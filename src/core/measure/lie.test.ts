@@ -108,6 +108,8 @@ describe('points', () => {
       }),
     );
     expect(two && cornersApart(two, move, SIZE, SIZE)).toBeLessThan(1e-6);
+    const row = mapOfPoints([at([-200, -100]), at([0, -98]), at([200, -102]), at([10, 150])]);
+    expect(row?.slice(6)).toEqual([0, 0]);
     expect(mapOfPoints([at([10, 10]), at([12, 11])])).toBeNull();
     expect(mapOfPoints([at([10, 10])])).toBeNull();
   });

@@ -130,6 +130,9 @@ describe('seam (minimum-error boundary cut, Efros & Freeman 2001)', () => {
     expect(cuts(found.paths[0].x, first[0], second[0])).toBe(false);
     const worse = findSeam(input([box(20, 20, 150, 90)], [box(30, 20, 140, 90)]));
     expect(worse.crossings[0].reason).toMatch(/each other’s place/);
+    // A quarter of a body is no hand, though it reaches past by less than a quarter of the frame.
+    const close = findSeam(input([box(20, 20, 90, 90)], [box(75, 20, 140, 90)]));
+    expect(close.crossings[0].reason).toBe('the performers overlap');
   });
 
   it('goes round a shadow, and the feather is as wide as the step in light asks, within the room there is', () => {

@@ -249,9 +249,29 @@ function simplest(costs: Costs, width: number, height: number, near: Float32Arra
   return { kind: 'free', x: free };
 }
 
+/** Why no seam is clean, the graver after the lesser. */
+const WHY = ['a hand or prop crosses', 'the performers overlap', 'the performers stand in each other’s place'] as const;
+/** Share of the smaller figure that the other covers from which on it is more than a hand. */
+const MORE_THAN_A_HAND = 0.12;
+
+/** Share of the smaller of two figures that lies where the other is. */
+function overlapOf(a: Mask | null, b: Mask | null): number {
+  if (!a || !b) return 0;
+  let [both, one, other] = [0, 0, 0];
+  for (let i = 0; i < a.data.length; i++) {
+    one += a.data[i];
+    other += b.data[i];
+    both += a.data[i] & b.data[i];
+  }
+  return both / Math.max(1, Math.min(one, other));
+}
+
 /** Frames in which the figures reach past each other on some row, so that every seam cuts one. */
-function crossingsOf(bodies: readonly Extremes[], width: number): { crossings: Crossing[]; crossed: Set<number> } {
-  const crossings: Crossing[] = [];
+function crossingsOf(
+  bodies: readonly Extremes[],
+  { width, first: left, second: right }: SeamInput,
+): { crossings: Crossing[]; crossed: Set<number> } {
+  const crossings: (Crossing & { grave: number })[] = [];
   const crossed = new Set<number>();
   bodies.forEach(({ last, first }, f) => {
     // A single column is within what occupancy can tell.
@@ -268,11 +288,11 @@ function crossingsOf(bodies: readonly Extremes[], width: number): { crossings: C
     const open = crossings.at(-1);
     const x = (last[at] + first[at]) / 2;
     // What reaches past by a quarter of the frame is a body in the wrong place, not a hand.
-    const what = worst > width / 4 ? 'the performers stand in each other’s place' : 'a hand or prop crosses';
-    if (open && f - open.to <= 2) open.to = f;
-    else crossings.push({ from: f, to: f, x, y: at, reason: what });
+    const grave = worst > width / 4 ? 2 : overlapOf(left[f], right[f]) > MORE_THAN_A_HAND ? 1 : 0;
+    if (open && f - open.to <= 2) Object.assign(open, { to: f, grave: Math.max(open.grave, grave) });
+    else crossings.push({ from: f, to: f, x, y: at, reason: '', grave });
   });
-  return { crossings, crossed };
+  return { crossings: crossings.map(({ grave, ...crossing }) => ({ ...crossing, reason: WHY[grave] })), crossed };
 }
 
 /**
@@ -284,7 +304,7 @@ export function findSeam(input: SeamInput): SeamFound {
   const { width, height, first, second } = input;
   const bodies = first.map((mask, f) => extremes(mask, second[f], width, height));
   const shadows = first.map((_, f) => extremes(input.firstShadow[f], input.secondShadow[f], width, height));
-  const { crossings, crossed } = crossingsOf(bodies, width);
+  const { crossings, crossed } = crossingsOf(bodies, input);
   const like = structure(input);
   const clean = bodies.map((_, f) => f).filter((f) => !crossed.has(f));
   const within = (frames: readonly number[]) =>

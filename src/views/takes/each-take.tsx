@@ -1,6 +1,6 @@
 'use client';
 import dynamic from 'next/dynamic';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { footageName, footageOf, MOST_OVERSCAN, type Project, type Take } from '@/core/document';
 import { overscanFor } from '@/core/evaluate';
 import { lightFindings, lockVerdict, moveFindings, qualityFindings } from '@/core/measure';
@@ -74,8 +74,11 @@ function TakeCard({
     ...(shown ? lightFindings(shown) : []),
     ...(measured?.quality ? qualityFindings(measured.quality, media.fps) : []),
   ];
-  const asked = measured?.against && against?.level === 'fix' ? correctionFrom(measured.against, reference.id) : null;
-  const percent = asked ? overscanFor(project, media, asked) : 100;
+  const toFix = against?.level === 'fix' ? measured?.against : null;
+  // A long take has thousands of moves: they are gone through once, not with every tick of what is measured after it.
+  const asked = useMemo(() => (toFix ? correctionFrom(toFix, reference.id) : null), [toFix, reference.id]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: of the project only the frame counts
+  const percent = useMemo(() => (asked ? overscanFor(project, media, asked) : 100), [asked, project.frame, media.id]);
   const other = asked && take.correction && JSON.stringify({ ...take.correction, enabled: true }) !== JSON.stringify(asked);
   const sameSize = media.width === footageOf(project, reference.id).width && media.height === footageOf(project, reference.id).height;
   return (
