@@ -6,6 +6,7 @@ import { likelyTakes } from '@/data/moves';
 import { addShot } from '@/data/shots';
 import { useProject } from '@/data/store';
 import { Button } from '@/ui/controls';
+import { Later } from '@/ui/later';
 import { SelectField } from '@/ui/value-field';
 import { FilmPicture, ScoreLines, Transport, useBarsALine, useHeard } from '@/views/shared';
 import { FindBox } from './find-box';
@@ -43,7 +44,11 @@ export function ScoreView() {
   };
   return (
     <Panes
-      picture={<FilmPicture className="h-full">{shot && <OnPicture project={project} shot={shot} />}</FilmPicture>}
+      picture={
+        <Later>
+          <FilmPicture className="h-full">{shot && <OnPicture project={project} shot={shot} />}</FilmPicture>
+        </Later>
+      }
       transport={
         <div className="border-b border-rule bg-sheet px-3 py-1.5">
           <Transport>
@@ -80,37 +85,41 @@ export function ScoreView() {
             </button>
             <h2 className="mb-3 hidden text-lg font-semibold md:block">{shot.name}</h2>
             <div className={`pb-2 md:block ${numbers ? '' : 'hidden'}`}>
-              <ShotPanel project={project} shot={shot} />
+              <Later>
+                <ShotPanel project={project} shot={shot} />
+              </Later>
             </div>
           </section>
         )
       }
       lines={
         <div ref={page} className="grow p-3 md:min-h-0 md:overflow-y-auto">
-          <MoveBar project={project} />
-          <div className="mb-3 flex flex-wrap items-end gap-3">
-            <FindBox project={project} />
-            <SelectField
-              label="Bars a line"
-              value={String(bars)}
-              options={FOLDS.map((n) => [String(n), String(n)] as const)}
-              onChange={(n) => setBars(Number(n))}
-            />
-            <SelectField
-              label="Snap to"
-              value={snap}
-              options={SNAPS.map((s) => [s, s] as const)}
-              onChange={(s) => useScore.setState({ snap: s as Snap })}
-            />
-            {!shot && <span className="text-faint">Tap the page to choose a beat for a move, or drag over bars for a plain shot.</span>}
-          </div>
-          <ScoreLines project={project} bars={bars} onBars={setBars} height={78} onSweep={sweep}>
-            {(firstBeat, beats) =>
-              project.shots
-                .filter((s) => s.end.beat + 1 > firstBeat && s.start.beat - 1 < firstBeat + beats)
-                .map((s) => <ShotStrip key={s.id} project={project} shot={s} firstBeat={firstBeat} beats={beats} />)
-            }
-          </ScoreLines>
+          <Later>
+            <MoveBar project={project} />
+            <div className="mb-3 flex flex-wrap items-end gap-3">
+              <FindBox project={project} />
+              <SelectField
+                label="Bars a line"
+                value={String(bars)}
+                options={FOLDS.map((n) => [String(n), String(n)] as const)}
+                onChange={(n) => setBars(Number(n))}
+              />
+              <SelectField
+                label="Snap to"
+                value={snap}
+                options={SNAPS.map((s) => [s, s] as const)}
+                onChange={(s) => useScore.setState({ snap: s as Snap })}
+              />
+              {!shot && <span className="text-faint">Tap the page to choose a beat for a move, or drag over bars for a plain shot.</span>}
+            </div>
+            <ScoreLines project={project} bars={bars} onBars={setBars} height={78} onSweep={sweep}>
+              {(firstBeat, beats) =>
+                project.shots
+                  .filter((s) => s.end.beat + 1 > firstBeat && s.start.beat - 1 < firstBeat + beats)
+                  .map((s) => <ShotStrip key={s.id} project={project} shot={s} firstBeat={firstBeat} beats={beats} />)
+              }
+            </ScoreLines>
+          </Later>
         </div>
       }
     />
