@@ -11,7 +11,7 @@ import {
   type TakeLive,
 } from '@/core/document';
 import { plannedSlots, takesOf } from '@/core/edit';
-import { overscanFor } from '@/core/evaluate';
+import { marginOf } from '@/core/evaluate';
 import { matchSlot, type SlotMatch } from '@/core/log';
 import { correctionGains, correctionMoves, type Sync, type TakeLock } from '@/core/measure';
 import { standardRate } from '@/core/time';
@@ -264,10 +264,5 @@ function giveMargin(draft: Project): void {
 
 /** Enlargement in per cent that the corrections of these takes cost, as far as a shot may be enlarged; an edge that is left is found by the check. */
 export function marginFor(project: Project, takeIds: readonly string[]): number {
-  const needs = takeIds.map((id) => {
-    const take = project.takes.find((t) => t.id === id);
-    const media = project.media.find((m) => m.id === take?.mediaId);
-    return take?.correction?.enabled && media ? overscanFor(project, media, take.correction) : 100;
-  });
-  return Math.min(MOST_OVERSCAN, Math.max(100, ...needs));
+  return Math.min(MOST_OVERSCAN, Math.max(100, ...takeIds.map((id) => marginOf(project, id))));
 }

@@ -130,6 +130,12 @@ function seenFrom({ planes, lock, media }: Baseline, map: Homography): Baseline 
   return { planes: seen, lock: moved, colours: blockColours(moved.fine, seen), media };
 }
 
+/** A reading against what was seen through `map`, as one against what it was before. */
+const goneOn = (reading: LockReading, map: Homography, { width, height }: { width: number; height: number }): LockReading => ({
+  ...reading,
+  ...nearestMove(chained(ofMove(reading), map), width, height),
+});
+
 /** Frames in a row that cannot be followed until the take is looked for anew; four times as many before each next time. */
 const LOST = 12;
 /** Times that it is looked for at most. */
@@ -160,8 +166,7 @@ class Series {
     this.lost = reading.trusted ? 0 : this.lost + 1;
     if (this.tries < TRIES && this.lost === LOST * 4 ** this.tries && (await this.lookedFor(luma))) reading = this.meter.read(luma);
     const { moved, seen } = this;
-    const whole = moved ? { ...reading, ...nearestMove(chained(ofMove(reading), moved), luma.width, luma.height) } : reading;
-    this.readings.push(whole);
+    this.readings.push(moved ? goneOn(reading, moved, luma) : reading);
     this.lights.push(reading.trusted ? readLight(seen.lock.fine, seen.colours, seen.media.colour, planes, media.colour, reading) : null);
   }
 
@@ -185,9 +190,7 @@ class Series {
     const reduce = reduceFor(media);
     const { lie } = this;
     // Where the reference was moved to be followed, the readings go on from there.
-    const whole = lie?.move
-      ? this.readings.map((r) => ({ ...r, ...nearestMove(chained(ofMove(r), lie.map), media.width, media.height) }))
-      : this.readings;
+    const whole = lie?.move ? this.readings.map((r) => goneOn(r, lie.map, media)) : this.readings;
     const scaled = whole.map((r) => ({ ...r, dx: r.dx * reduce, dy: r.dy * reduce }));
     return summarise(times, scaled, this.lights, media.width, media.height, lie && !lie.move ? enlarged(lie.map, reduce) : null);
   }
@@ -262,8 +265,7 @@ export async function measureTake(
   const seen = concat(NO_READINGS, begun);
   const series = [new Series(own, seen.own, seen.ownLight)];
   const from = other && canLock(other.lock) ? await elsewhere(other, own, handMap(media, reference)) : null;
-  if (from) series.push(new Series(from.seen, seen.other, seen.otherLight, from.lie));
-  else if (other && canLock(other.lock)) series.push(new Series(other, seen.other, seen.otherLight));
+  if (other && canLock(other.lock)) series.push(new Series(from?.seen ?? other, seen.other, seen.otherLight, from?.lie));
   const falling = new FallWatch(0, seen.falling);
   const quality = new QualityMeter(seen);
   const parts = new Parts(seen, keep);

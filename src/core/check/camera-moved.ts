@@ -1,10 +1,9 @@
 import type { Project, Shot } from '../document';
 import { takesOf } from '../edit';
-import { correctionAt, perspectiveAt, sceneOf } from '../evaluate';
+import { correctionAt, sceneOf } from '../evaluate';
 import { layerFrames } from '../layer';
-import { NO_MOVE } from '../measure';
 import { kindOf } from '../moves';
-import { chained, cornersApart, ofMove, UNMOVED } from '../picture';
+import { cornersApart, seenBy, UNMOVED } from '../picture';
 import type { Pixels } from '../units';
 import type { MeasuredTake, Rule, ShotContext } from './rule';
 
@@ -53,9 +52,9 @@ function pairMoved({ project, pictures, first, measured }: ShotContext, { below,
     for (const { source } of layers) {
       if (source.kind !== 'take' || source.takeId !== take.id) continue;
       const real = nearest(pair.moves, source.time);
-      const stands = chained(ofMove(real), pair.perspective ?? UNMOVED);
-      const used = perspectiveAt(take.correction, source.time) ?? ofMove(correctionAt(take.correction, source.time) ?? NO_MOVE);
-      const size = cornersApart(stands, used, media.width, media.height);
+      const move = correctionAt(take.correction, source.time);
+      const used = move ? seenBy(move, take.correction?.perspective) : UNMOVED;
+      const size = cornersApart(seenBy(real, pair.perspective), used, media.width, media.height);
       if (size > worst) {
         worst = size;
         at = frame;

@@ -1,6 +1,6 @@
 import { MOST_OVERSCAN } from '../document';
 import { takesOf } from '../edit';
-import { edgeGap, overscanFor } from '../evaluate';
+import { edgeGap, marginOf } from '../evaluate';
 import type { Percent } from '../units';
 import type { Rule, ShotContext } from './rule';
 
@@ -23,13 +23,7 @@ function check({ project, shot, first, pictures }: ShotContext): ReturnType<Rule
     }
   }
   if (worst <= 0.1) return [];
-  const need = Math.max(
-    ...takesOf(shot).map((takeId) => {
-      const take = project.takes.find((t) => t.id === takeId);
-      const media = project.media.find((m) => m.id === take?.mediaId);
-      return media && take?.correction?.enabled ? overscanFor(project, media, take.correction) : 100;
-    }),
-  );
+  const need = Math.max(...takesOf(shot).map((takeId) => marginOf(project, takeId)));
   return [
     {
       frame: at,

@@ -1,23 +1,21 @@
 import * as z from 'zod/mini';
 import { finite } from '../layer';
 import type { Seconds } from '../units';
-import { correctionSchema, type Media, mediaSchema, type Project } from './schema';
+import { correctionSchema, type Media, mediaSchema, type Project, pointPairs, type Take } from './schema';
 
 /** A take's file and the part of it that is the take, seconds of the file; the whole file for most. */
 export interface Footage extends Media {
   from: Seconds;
   to: Seconds;
   /** The same spots in it and in the footage of this key, as pairs of x, y there and x, y here; from the middles. */
-  byHand?: { reference: string; pairs: [number, number, number, number][] } | undefined;
+  byHand?: { reference: string; pairs: z.infer<typeof pointPairs> } | undefined;
 }
 
 /** Footage as it comes from elsewhere. */
 export const footageSchema = z.extend(mediaSchema, {
   from: finite.check(z.nonnegative()),
   to: finite.check(z.nonnegative()),
-  byHand: z.optional(
-    z.object({ reference: z.string(), pairs: z.array(z.tuple([finite, finite, finite, finite])).check(z.minLength(2), z.maxLength(4)) }),
-  ),
+  byHand: z.optional(z.object({ reference: z.string(), pairs: pointPairs })),
 });
 
 /** A take as it is laid on its set-up's reference, as it comes from elsewhere. */
@@ -26,18 +24,22 @@ export const alignedTakeSchema = z.object({ media: footageSchema, correction: z.
 /** A whole file as footage. */
 export const wholeOf = (media: Media): Footage => ({ ...media, from: 0, to: media.duration });
 
-function partOf(project: Project, takeId: string): Footage | null {
-  const take = project.takes.find((t) => t.id === takeId);
+function partOf(project: Project, take: Take | undefined): Footage | null {
   const media = project.media.find((m) => m.id === take?.mediaId);
   return media ? { ...media, from: take?.part?.from ?? 0, to: take?.part?.to ?? media.duration } : null;
 }
 
 /** The footage of a take; throws when the project is inconsistent, which validation prevents. */
 export function footageOf(project: Project, takeId: string): Footage {
-  const whole = partOf(project, takeId);
+  const take = project.takes.find((t) => t.id === takeId);
+  const whole = partOf(project, take);
   if (!whole) throw new Error('This take’s file is not in the project.');
-  const byHand = project.takes.find((t) => t.id === takeId)?.byHand;
-  const reference = byHand && partOf(project, byHand.referenceTakeId);
+  const byHand = take?.byHand;
+  if (!byHand) return whole;
+  const reference = partOf(
+    project,
+    project.takes.find((t) => t.id === byHand.referenceTakeId),
+  );
   return reference ? { ...whole, byHand: { reference: footageKey(reference), pairs: byHand.pairs } } : whole;
 }
 

@@ -119,11 +119,13 @@ const liveSchema = z.object({
   bumps: z.array(z.object({ time: finite, size: finite.check(z.nonnegative()) })),
 });
 
+/** Pairs of x and y in a reference and x and y in a take, source pixels from the middles. */
+export const pointPairs = z.array(z.tuple([finite, finite, finite, finite])).check(z.minLength(2), z.maxLength(4));
+
 /** The same spots of the set in two takes, set by hand: where the camera was moved so far that they cannot be found. */
 const handPointsSchema = z.object({
   referenceTakeId: id,
-  /** Pairs of x and y in the reference and x and y in the take, source pixels from the middles. */
-  pairs: z.array(z.tuple([finite, finite, finite, finite])).check(z.minLength(2), z.maxLength(4)),
+  pairs: pointPairs,
 });
 
 const takeSchema = z.object({

@@ -4,11 +4,9 @@ import { type AppliedEffect, appliedEffect, foldedColour } from '../effects';
 import { effectNumbers, type Layer, layerFrames, layerNumber, layerTime, type Scene } from '../layer';
 import {
   type Affine,
-  asHomography,
   type BlendMode,
   type ColourMatrix,
   type Coverage,
-  chained,
   composeAffine,
   type Edge,
   fills,
@@ -16,9 +14,9 @@ import {
   type Homography,
   inverted,
   type Motion,
-  ofMove,
   STAY,
   samplesFor,
+  seenBy,
   travelOf,
 } from '../picture';
 import { nestedIn, type Size, type SourceContext, type SourceDescription, sourceKind } from '../sources';
@@ -111,7 +109,7 @@ export function correctionAt(correction: Correction | null, time: Seconds): Corr
 /** How the reference is seen in a corrected take at a source time, perspective and all; null where moves alone say it. */
 export function perspectiveAt(correction: Correction | null, time: Seconds): Homography | null {
   const move = correctionAt(correction, time);
-  return move && correction?.perspective ? chained(ofMove(move), asHomography(correction.perspective)) : null;
+  return move && correction?.perspective ? seenBy(move, correction.perspective) : null;
 }
 
 /** How deep shots may lie within shots. */

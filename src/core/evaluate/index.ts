@@ -13,7 +13,7 @@ export {
   shotAt,
 } from './describe';
 export { maskPoints } from './mask-coverage';
-export { edgeGap, overscanFor } from './overscan';
+export { edgeGap, marginOf, overscanFor } from './overscan';
 export { layerMove } from './placement';
 export { reducedSource, scaledPicture } from './scale';
 export { beatMapOf, holderOf, sceneOf, shotFrames } from './shot-scene';

@@ -1,5 +1,5 @@
 import type { Correction, Media, Project } from '../document';
-import { type Affine, asHomography, chained, type Homography, ofMove, through } from '../picture';
+import { type Affine, type Homography, seenBy, through } from '../picture';
 import type { Pixels } from '../units';
 
 /**
@@ -18,10 +18,6 @@ export function edgeGap(map: Affine, media: Media, width: Pixels, height: Pixels
   }
   return worst / Math.hypot(map.a, map.d);
 }
-
-/** Where the reference is seen in a take with one of its moves. */
-const seenBy = (move: Correction['moves'][number], perspective: Correction['perspective']): Homography =>
-  perspective ? chained(ofMove(move), asHomography(perspective)) : ofMove(move);
 
 /** An enlargement that hides no edge, however large: the middle of the frame is not in the take. */
 const NEVER = 10_000;
@@ -54,4 +50,11 @@ export function overscanFor(project: Project, media: Media, { moves, perspective
     need = high;
   }
   return Math.ceil(need * 100 - 0.02) / 100;
+}
+
+/** The enlargement in per cent that hides the edges of a take as it is corrected; 100 where it is not. */
+export function marginOf(project: Project, takeId: string): number {
+  const take = project.takes.find((t) => t.id === takeId);
+  const media = project.media.find((m) => m.id === take?.mediaId);
+  return media && take?.correction?.enabled ? overscanFor(project, media, take.correction) : 100;
 }

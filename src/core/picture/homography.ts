@@ -47,6 +47,10 @@ export function chained(after: Homography, first: Homography): Homography {
   );
 }
 
+/** A move after a perspective (eight numbers), which may be none: how a reference is seen in a take that was corrected by both. */
+export const seenBy = (move: Parameters<typeof ofMove>[0], perspective: readonly number[] | null | undefined): Homography =>
+  perspective ? chained(ofMove(move), asHomography(perspective)) : ofMove(move);
+
 /** The map back. */
 export function undone([a, b, c, d, e, f, g, h]: Homography): Homography {
   return normal([e - f * h, c * h - b, b * f - c * e, f * g - d, a - c * g, c * d - a * f, d * h - e * g, b * g - a * h, a * e - b * d]);

@@ -18,7 +18,7 @@ export { type ComposeLayer, compose, wholeLayer } from './compose';
 export { lineExtent, lineNormal, pathX } from './coverage';
 export type { Coverage, Mattes, Raster } from './coverage-plane';
 export { gaussianBlur } from './gaussian-blur';
-export { asHomography, chained, cornersApart, enlarged, type Homography, ofMove, through, UNMOVED, undone } from './homography';
+export { asHomography, chained, cornersApart, enlarged, type Homography, ofMove, seenBy, through, UNMOVED, undone } from './homography';
 export { type Flow, inBetween } from './in-between';
 export { type Motion, type MotionSample, samplesFor, travelOf } from './motion-blur';
 export { planeThrough, seenThrough } from './perspective';

@@ -1,28 +1,14 @@
 import { aligned, bytesFor, compiled } from '../compiled';
 import type { Affine } from './affine';
 import type { ColourMatrix } from './colour';
+import type { Homography } from './homography';
 import { KERNEL_BASE64 } from './kernel-bytes';
 import type { Planes } from './planes';
 import { fourTapWeights, passesOf, type Region, usesFourTaps } from './resample';
 
 interface Kernel {
   /** See `kernels/resample.ts`. */
-  perspective(
-    src: number,
-    width: number,
-    height: number,
-    dst: number,
-    weights: number,
-    below: number,
-    a: number,
-    b: number,
-    c: number,
-    d: number,
-    e: number,
-    f: number,
-    g: number,
-    h: number,
-  ): void;
+  perspective(src: number, width: number, height: number, dst: number, weights: number, below: number, ...map: Homography): void;
   across(
     src: number,
     sw: number,

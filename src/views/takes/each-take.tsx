@@ -79,7 +79,11 @@ function TakeCard({
   const asked = useMemo(() => (toFix ? correctionFrom(toFix, reference.id) : null), [toFix, reference.id]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: of the project only the frame counts
   const percent = useMemo(() => (asked ? overscanFor(project, media, asked) : 100), [asked, project.frame, media.id]);
-  const other = asked && take.correction && JSON.stringify({ ...take.correction, enabled: true }) !== JSON.stringify(asked);
+  const { correction } = take;
+  const other = useMemo(
+    () => asked && correction && JSON.stringify({ ...correction, enabled: true }) !== JSON.stringify(asked),
+    [asked, correction],
+  );
   const sameSize = media.width === footageOf(project, reference.id).width && media.height === footageOf(project, reference.id).height;
   return (
     <article className="border-b border-rule py-5" data-testid={`take-${take.slot ?? 'none'}`}>
