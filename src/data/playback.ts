@@ -186,15 +186,17 @@ export async function play(): Promise<void> {
   const { project, playhead } = useProject.getState();
   if (!project || usePlayback.getState().playing) return;
   const mine = ++run;
-  const context = audio();
-  await context.resume();
   const from = Math.max(0, frameToSeconds(playhead, project.frame.rate));
   const song = project.media.find((m) => m.id === project.song?.mediaId);
   // Without a song, and beyond its end, silence is played on for a while.
   ends = song && from < song.duration - 0.05 ? song.duration : from + 600;
   stretches = [];
+  // Before anything is waited for: a second press pauses.
   usePlayback.setState({ playing: true });
-  const begun = await hear(mine, from, (now) => countedIn(project, from, now + 0.06)).catch(() => false);
+  const begun = await audio()
+    .resume()
+    .then(() => hear(mine, from, (now) => countedIn(project, from, now + 0.06)))
+    .catch(() => false);
   if (!begun) {
     if (mine === run) pause();
     return;
