@@ -1,5 +1,6 @@
 import type { Planes } from '../picture';
 import type { Pixels } from '../units';
+import { boxAround, cropped, croppedPlanes, pasted } from './around';
 import type { Backdrop } from './backdrop';
 import { boxMean, dropSmall, emptyMask, grow, type Mask, partsOf, tidy } from './grid';
 import { shadowOf, unlikeness } from './occupancy';
@@ -21,11 +22,11 @@ export interface MatteOptions {
 }
 
 /**
- * Fills holes inside a mask. A hole that is large and surely shows the set (arms akimbo) stays; unlikeness of 1 is the limit
- * of chance.
+ * Fills holes inside a mask. A hole that is large for a frame of `size` pixels and surely shows the set (arms akimbo) stays;
+ * unlikeness of 1 is the limit of chance.
  */
-function fillHoles(mask: Mask, unlike: Float32Array): void {
-  const large = mask.data.length / 1500;
+function fillHoles(mask: Mask, unlike: Float32Array, size: number): void {
+  const large = size / 1500;
   for (const part of partsOf(mask, 0)) {
     if (part.touchesEdge) continue;
     const mean = part.pixels.reduce((s, i) => s + unlike[i], 0) / part.pixels.length;
@@ -34,11 +35,8 @@ function fillHoles(mask: Mask, unlike: Float32Array): void {
   }
 }
 
-/**
- * The figure as a hard mask: what is unlike the plate and no shadow, without specks and holes. `doubtful` are notches that may
- * belong to it or show what is behind (under an arm, between the legs).
- */
-function hardMask(frame: Planes, backdrop: Backdrop, strokes: Strokes | null): { mask: Mask; doubtful: Mask } {
+/** What is unlike the plate and no shadow, without specks, over the whole frame; and how unlike it is, smoothed. */
+function foundIn(frame: Planes, backdrop: Backdrop): { found: Mask; unlike: Float32Array; smooth: Float32Array } {
   const { width, height } = backdrop.planes;
   const unlike = unlikeness(frame, backdrop);
   const shade = shadowOf(unlike, width, height);
@@ -46,39 +44,60 @@ function hardMask(frame: Planes, backdrop: Backdrop, strokes: Strokes | null): {
   const size = width * height;
   const found = emptyMask(width, height);
   for (let i = 0; i < size; i++) found.data[i] = Math.min(smooth[i], unlike.values[i] * 2.5) > 0.8 && !shade[i] ? 1 : 0;
-  tidy(found, size / 20000, size / 20000);
-  fillHoles(found, smooth);
+  return { found: tidy(found, size / 20000, size / 20000), unlike: unlike.values, smooth };
+}
+
+/**
+ * The figure as a hard mask: what was found, with holes filled and without leftovers. `doubtful` are notches that may belong to it or
+ * show what is behind (under an arm, between the legs). `size` is how many pixels the whole frame has.
+ */
+function hardMask(
+  { found, unlike, smooth }: ReturnType<typeof foundIn>,
+  size: number,
+  strokes: Strokes | null,
+): { mask: Mask; doubtful: Mask } {
+  fillHoles(found, smooth, size);
   const mask = grow(grow(found, 2), -2);
-  fillHoles(mask, smooth);
+  fillHoles(mask, smooth, size);
   // Thin leftovers along shadows go; what is thicker than three pixels stays.
   const body = dropSmall(tidy(grow(grow(mask, -1), 1), size / 1500, 0));
-  const doubtful = emptyMask(width, height);
-  for (let i = 0; i < size; i++) doubtful.data[i] = body.data[i] && !found.data[i] && unlike.values[i] < 1.5 ? 1 : 0;
-  if (strokes) for (let i = 0; i < size; i++) if (strokes[i]) body.data[i] = strokes[i] === 1 ? 1 : 0;
+  const doubtful = emptyMask(found.width, found.height);
+  for (let i = 0; i < body.data.length; i++) doubtful.data[i] = body.data[i] && !found.data[i] && unlike[i] < 1.5 ? 1 : 0;
+  if (strokes) for (let i = 0; i < body.data.length; i++) if (strokes[i]) body.data[i] = strokes[i] === 1 ? 1 : 0;
   return { mask: body, doubtful: grow(doubtful, 2) };
 }
 
-/** Mean of a plane over the pixels of a mask around each pixel; `sum` and `weight` together, so that edges of the mask do not pull. */
-function meanInside(values: Float32Array, inside: Float32Array, width: number, height: number, reach: number): Float32Array {
-  const sum = boxMean(
-    values.map((v, i) => v * inside[i]),
-    width,
-    height,
-    reach,
-  );
-  const weight = boxMean(inside, width, height, reach);
-  return sum.map((s, i) => (weight[i] > 1e-4 ? s / weight[i] : -1));
+/** Mean of a plane over the pixels of a mask around each pixel, -1 where none is near; `weight` is the mask's own mean there. */
+function meanInside(
+  values: Float32Array,
+  inside: Uint8Array,
+  weight: Float32Array,
+  width: number,
+  height: number,
+  reach: number,
+): Float32Array {
+  const own = new Float32Array(values.length);
+  for (let i = 0; i < own.length; i++) own[i] = inside[i] ? values[i] : 0;
+  const sum = boxMean(own, width, height, reach);
+  // Both together, so that edges of the mask do not pull.
+  for (let i = 0; i < sum.length; i++) sum[i] = weight[i] > 1e-4 ? sum[i] / weight[i] : -1;
+  return sum;
 }
 
 /** A plane at full size as floats; chroma is stretched. */
 function plane(planes: Planes, channel: 'y' | 'u' | 'v'): Float32Array {
   const { width, height } = planes;
   const data = planes[channel];
-  if (channel === 'y') return Float32Array.from(data);
-  return Float32Array.from({ length: width * height }, (_, i) => {
-    const x = i % width;
-    return data[(((i - x) / width) >> 1) * (width >> 1) + (x >> 1)];
-  });
+  const out = new Float32Array(width * height);
+  if (channel === 'y') {
+    out.set(data);
+    return out;
+  }
+  for (let y = 0, i = 0; y < height; y++) {
+    const row = (y >> 1) * (width >> 1);
+    for (let x = 0; x < width; x++, i++) out[i] = data[row + (x >> 1)];
+  }
+  return out;
 }
 
 /**
@@ -87,9 +106,26 @@ function plane(planes: Planes, channel: 'y' | 'u' | 'v'): Float32Array {
  * behind (the compositing equation with known background, Smith & Blinn 1996). `backdrop` is the plate at its own size.
  */
 export function cutOut(frame: Planes, backdrop: Backdrop, { blur, strokes }: MatteOptions): Matte {
-  const { mask, doubtful } = hardMask(frame, backdrop, strokes);
-  return { width: mask.width, height: mask.height, alpha: softEdge(frame, backdrop.planes, mask, doubtful, blur, strokes) };
+  const { width, height } = backdrop.planes;
+  const alpha = new Uint8Array(width * height);
+  const whole = foundIn(frame, backdrop);
+  // Only around what was found is there anything to solve for.
+  const box = boxAround([whole.found.data, strokes], width, height, MARGIN + Math.ceil(Math.hypot(blur.dx, blur.dy)));
+  if (!box) return { width, height, alpha };
+  const part = <T extends Uint8Array | Float32Array>(values: T) => cropped(values, width, box);
+  const own = strokes && part(strokes);
+  const near = {
+    found: { width: box.width, height: box.height, data: part(whole.found.data) },
+    unlike: part(whole.unlike),
+    smooth: part(whole.smooth),
+  };
+  const { mask, doubtful } = hardMask(near, width * height, own);
+  pasted(softEdge(croppedPlanes(frame, box), croppedPlanes(backdrop.planes, box), mask, doubtful, blur, own), alpha, width, box);
+  return { width, height, alpha };
 }
+
+/** Pixels around what was found within which an edge is solved for. */
+const MARGIN = 16;
 
 /** A channel of the frame, of the plate behind, and the figure's own colour and straying near each pixel. */
 interface Channel {
@@ -102,12 +138,13 @@ interface Channel {
 /** The figure's colour near each pixel from its sure inside; -1 where that is out of reach. */
 function figureColours(frame: Planes, plate: Planes, core: Mask, reach: number): Channel[] {
   const { width, height } = core;
-  const inside = Float32Array.from(core.data);
+  const weight = boxMean(Float32Array.from(core.data), width, height, reach);
   return (['y', 'u', 'v'] as const).map((channel) => {
     const above = plane(frame, channel);
-    const figure = meanInside(above, inside, width, height, reach);
-    const off = above.map((v, i) => (v - figure[i]) ** 2);
-    return { above, below: plane(plate, channel), figure, straying: meanInside(off, inside, width, height, reach) };
+    const figure = meanInside(above, core.data, weight, width, height, reach);
+    const off = new Float32Array(above.length);
+    for (let i = 0; i < off.length; i++) off[i] = (above[i] - figure[i]) ** 2;
+    return { above, below: plane(plate, channel), figure, straying: meanInside(off, core.data, weight, width, height, reach) };
   });
 }
 
