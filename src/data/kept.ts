@@ -9,15 +9,15 @@ import type { Progress } from './jobs';
 import { boxesOf, cutFigure, occupancyKey, occupancyTrack, plateKey, setPlate } from './set-up';
 import { edit } from './store';
 
-function takeIn(project: Project, takeId: string): Take {
+export function takeIn(project: Project, takeId: string): Take {
   const take = project.takes.find((t) => t.id === takeId);
   if (!take) throw new Error('That take is no longer in the project.');
   return take;
 }
 
 /** Keeps what was worked out as a file of the project, in the step of undo that uses it; the size is that of the picture it lies on. */
-async function keepFile(
-  kind: 'matte' | 'still' | 'silhouette',
+export async function keepFile(
+  kind: 'matte' | 'still' | 'silhouette' | 'travelling matte',
   name: string,
   file: Blob,
   { width, height }: { width: number; height: number },
@@ -36,19 +36,19 @@ async function keepFile(
     width,
     height,
     rotation: 0,
-    codec: kind === 'silhouette' ? 'PBM' : 'PNG',
+    codec: kind === 'silhouette' ? 'PBM' : kind === 'travelling matte' ? 'H.264' : 'PNG',
     fps: 0,
     variableRate: false,
     hasSound: false,
-    colour: { matrix: 'bt709', fullRange: true },
+    colour: { matrix: 'bt709', fullRange: kind !== 'travelling matte' },
   };
 }
 
 /** A short name for what something is made from. */
-const nameOf = (key: string) => contentId(new Blob([key]));
+export const nameOf = (key: string) => contentId(new Blob([key]));
 
 /** The file of a project that was made from the same before, where it is still in storage. */
-async function madeBefore(project: Project, kind: Media['kind'], madeFrom: string): Promise<Media | null> {
+export async function madeBefore(project: Project, kind: Media['kind'], madeFrom: string): Promise<Media | null> {
   const known = project.media.find((m) => m.kind === kind && m.madeFrom === madeFrom);
   return known && (await hasMedia(known.id)) ? known : null;
 }

@@ -1,9 +1,21 @@
 import type { Media, Project, Shot } from '@/core/document';
 import { takesOf } from '@/core/edit';
 import { layerSecond, sceneOf } from '@/core/evaluate';
-import { type Layer, type Mask, matteMask, plainLayer, plainMask, remapKeyAt, seamMask, silhouetteMask, still } from '@/core/layer';
+import {
+  type Layer,
+  type Mask,
+  matteMask,
+  plainLayer,
+  plainMask,
+  remapKeyAt,
+  seamMask,
+  silhouetteMask,
+  still,
+  travellingMask,
+} from '@/core/layer';
 import { type Source, sourceKind } from '@/core/sources';
 import { frameToSeconds } from '@/core/time';
+import { correctedForCut, keepAlong } from './cut-along';
 import type { Progress } from './jobs';
 import { keepCutOut, keepOutline, keepPlate } from './kept';
 import { seamBetween, seamKeyframesOf, widestSoft } from './set-up';
@@ -11,7 +23,7 @@ import { changeShot } from './shots';
 import { useProject } from './store';
 
 /** Masks that are measured, not drawn. */
-export const MEASURED = ['silhouette', 'cut-out', 'seam'] as const;
+export const MEASURED = ['silhouette', 'cut-out', 'cut-out over time', 'seam'] as const;
 export type Measured = (typeof MEASURED)[number];
 
 const short = () => crypto.randomUUID().slice(0, 8);
@@ -37,6 +49,11 @@ async function measuredMask(
   if (kind === 'silhouette') {
     const { media, silhouetteId } = await keepOutline(project, take.id, onProgress);
     return { mask: silhouetteMask(id, silhouetteId, null, { grow: still(0), outside: still(1) }, { attachedToLayer: true }), media };
+  }
+  if (kind === 'cut-out over time') {
+    const { media, matteId, begins } = await keepAlong(project, take.id, onProgress);
+    await correctedForCut(project, take.id);
+    return { mask: travellingMask(id, matteId, begins), media };
   }
   const scene = sceneOf(project, shot);
   if (kind === 'cut-out') {

@@ -6,8 +6,13 @@ import type { Key, Layer } from '@/core/layer';
 import type { Move } from '@/core/moves';
 import { edit, useProject } from './store';
 
+/** Keeps files that were worked out with the project, as a named step. */
+export function addFiles(label: string, media: readonly Media[], of: string): void {
+  edit(label, (draft) => withFiles(draft, media), of);
+}
+
 /** Adds files to a project, each once. */
-function addFiles(draft: Draft<Project>, media: readonly Media[]): void {
+function withFiles(draft: Draft<Project>, media: readonly Media[]): void {
   for (const file of media) if (!draft.media.some((m) => m.id === file.id)) draft.media.push(file);
 }
 
@@ -20,7 +25,7 @@ export function changeShot(
   of?: string,
 ): void {
   const change = (draft: Draft<Project>) => {
-    addFiles(draft, media);
+    withFiles(draft, media);
     const project = current(draft) as Project;
     for (const list of ['shots', 'nestedShots'] as const) {
       const at = project[list].findIndex((s) => s.id === id);
@@ -131,7 +136,7 @@ export function trimShot(id: string, side: 'start' | 'end', frame: number): void
 /** Puts a shot on the score, with the kept pictures it needs. */
 export function addShot(shot: Shot, media: readonly Media[] = [], of?: string): void {
   const lay = (draft: Draft<Project>) => {
-    addFiles(draft, media);
+    withFiles(draft, media);
     draft.shots.push(shot);
   };
   if (edit(`Lay ${shot.name.toLowerCase()}`, lay, of)) useProject.setState({ selectedShot: shot.id });

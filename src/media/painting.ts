@@ -4,6 +4,7 @@ import { blackPlanes, type ComposeLayer, type Coverage, compose, enlarged, type 
 import { type FrameRequest, type SourceDescription, sourceKind } from '@/core/sources';
 import { between } from './flow';
 import type { Pictures, Reduced } from './pictures';
+import { fitted, fittedMotion, readMattes, timedMattes } from './timed-mattes';
 
 /** Gives the frame of a take shown at a second; asked in the order the picture's layers are drawn. */
 export type TakeFrames = (takeId: string, mediaId: string, time: number, path: string) => Promise<Reduced>;
@@ -26,10 +27,10 @@ function kept<T>({ faults, lenient }: Pictures, id: string, of: ReadonlyMap<stri
   return of.get(id);
 }
 
-/** The files of the cut-outs and outlines a coverage names. */
-function* coverageFiles(coverage: Coverage | null): Generator<string> {
-  if (coverage?.kind === 'many') for (const part of coverage.parts) yield* coverageFiles(part.coverage);
-  else if (coverage?.kind === 'matte') yield coverage.matteId;
+/** The files of the cut-outs and outlines a coverage names; of those over time only where they are asked for. */
+function* coverageFiles(coverage: Coverage | null, timed: boolean): Generator<string> {
+  if (coverage?.kind === 'many') for (const part of coverage.parts) yield* coverageFiles(part.coverage, timed);
+  else if (coverage?.kind === 'matte' && (timed || coverage.time === undefined)) yield coverage.matteId;
   else if (coverage?.kind === 'silhouette') yield coverage.silhouetteId;
 }
 
@@ -72,23 +73,32 @@ async function sourceOf({ source, size }: LayerDescription, env: ReadEnv): Promi
 
 /** Draws a picture from its description: sources first, all at once, then the layers over one another. The only way anything is drawn. */
 export async function paint(picture: PictureDescription, out: Planes, frames: TakeFrames, pictures: Pictures, path = ''): Promise<void> {
+  const mattes = new Map(pictures.mattes);
   // All are waited for, also where one fails: the takes are read in order.
   const asked = await Promise.allSettled(
     picture.layers.map(async (layer): Promise<ComposeLayer> => {
-      for (const id of coverageFiles(layer.coverage)) kept(pictures, id, pictures.mattes);
-      const { planes, reduce } = await sourceOf(layer, { frames, pictures, path: `${path}${picture.shotId}.${layer.layerId}` });
+      for (const id of coverageFiles(layer.coverage, false)) kept(pictures, id, pictures.mattes);
+      const own = `${path}${picture.shotId}.${layer.layerId}`;
+      const [{ planes, reduce }, { rasters, reduced }] = await allOf([
+        sourceOf(layer, { frames, pictures, path: own }),
+        readMattes(timedMattes(layer), ({ matteId, time }, i) => frames('', matteId, time, mattePath(own, i))),
+      ]);
+      for (const [key, raster] of rasters) mattes.set(key, raster);
       const { endless } = sourceKind(layer.source);
       const { map, colour, coverage, opacity, blend, edge, effects, motion } = layer;
       return {
         planes,
         map: endless ? WHOLE : reducedSource(map, reduce),
         colour,
-        coverage,
+        coverage: fitted(coverage, reduced),
         opacity,
         blend,
         edge: endless ? 'mirror' : edge,
         effects: effects.map((effect) => (before: Planes) => withEffect(before, effect)),
-        motion: motion && { ...motion, samples: motion.samples.map((sample) => ({ ...sample, map: reducedSource(sample.map, reduce) })) },
+        motion: fittedMotion(
+          motion && { ...motion, samples: motion.samples.map((sample) => ({ ...sample, map: reducedSource(sample.map, reduce) })) },
+          reduced,
+        ),
       };
     }),
   );
@@ -96,8 +106,17 @@ export async function paint(picture: PictureDescription, out: Planes, frames: Ta
     if (layer.status === 'rejected') throw layer.reason;
     return layer.value;
   });
-  compose(layers, out, pictures.mattes);
+  compose(layers, out, mattes);
 }
+
+/** Both, once neither is at work any more; where one failed, its reason. */
+async function allOf<A, B>([a, b]: [Promise<A>, Promise<B>]): Promise<[A, B]> {
+  await Promise.allSettled([a, b]);
+  return [await a, await b];
+}
+
+/** The path of a frame of a layer's cut-out over time. */
+const mattePath = (layer: string, i: number) => `${layer}~${i}`;
 
 /** An even colour is the same wherever it is looked at. */
 const WHOLE = { a: 0, b: 0, c: 1, d: 0, e: 0, f: 1 };
@@ -105,7 +124,7 @@ const WHOLE = { a: 0, b: 0, c: 1, d: 0, e: 0, f: 1 };
 /** Every file a picture needs: those of its takes, kept pictures and cut-outs. */
 export function* filesOf(picture: PictureDescription): Generator<string> {
   for (const { source, coverage } of picture.layers) {
-    yield* coverageFiles(coverage);
+    yield* coverageFiles(coverage, true);
     const within = pictureWithin(source);
     if (within) yield* filesOf(within);
     const kind = sourceKind(source);
@@ -121,5 +140,7 @@ export function* asked(picture: PictureDescription, path = ''): Generator<FrameR
     const within = pictureWithin(layer.source);
     if (within) yield* asked(within, `${here}/`);
     for (const [i, request] of sourceKind(layer.source).requests(layer.source).entries()) yield { ...request, path: here + '+'.repeat(i) };
+    for (const [i, { matteId, time }] of timedMattes(layer).entries())
+      yield { takeId: '', mediaId: matteId, time, path: mattePath(here, i) };
   }
 }

@@ -13,6 +13,7 @@ import {
   reachAt,
   unionOf,
 } from '@/core/measure';
+import { backingOf, carryAlong, cutStretch, joinStretches, onlyChosen } from '@/media/cut-along';
 import { cutFrame, freeFrame, keyFrame } from '@/media/cut-out';
 import { makeSetPlate, masksAt, type OccupancyTrack, seekSeam, trackOccupancy } from '@/media/set-up';
 import { checked } from './checked';
@@ -28,6 +29,11 @@ const api = {
   cutFrame: checked([alignedTakeSchema], cutFrame),
   keyFrame: checked([footageSchema, z.number()], keyFrame),
   freeFrame: checked([footageSchema, z.number()], freeFrame),
+  backingOf: checked([alignedTakeSchema], backingOf),
+  carryAlong: checked([alignedTakeSchema], carryAlong),
+  cutStretch: checked([z.looseObject({ take: alignedTakeSchema }), z.number(), z.number()], cutStretch),
+  joinStretches,
+  onlyChosen,
   /** Share of the take in which each grid pixel is occupied by the figure, 0..255. */
   union(occupancy: OccupancyTrack): Uint8Array {
     return unionOf(

@@ -20,6 +20,7 @@ export function migrated(value: unknown): unknown {
     fromVersion7,
     fromVersion8,
     fromVersion9,
+    fromVersion10,
   ];
   return typeof older.version === 'number' && older.version >= 1
     ? steps.slice(older.version - 1).reduce((document, step) => step(document), older)
@@ -186,6 +187,9 @@ function fromVersion9(older: Document): Document {
     media: eachOf(older.media, (file) => ({ ...file, kind: silhouette(file.kind) })),
   };
 }
+
+/** Version 11 knows cut-outs over time and followed places; what was there is as it was. */
+const fromVersion10 = (older: Document): Document => ({ ...older, version: 11 });
 
 /** Version 7 makes every shot of layers with keyed numbers and masks, and knows shots within shots. */
 function fromVersion6(older: Document): Document {

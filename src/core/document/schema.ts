@@ -2,9 +2,10 @@ import * as z from 'zod/mini';
 import { anchorSchema, beatSchema, FURTHEST_BEAT, finite, id, layerSchema } from '../layer';
 import { moveSchema } from '../moves';
 import { plannedShotSchema, UNITS } from '../plan';
+import { cutAlongSchema, trackedPointSchema } from './take-marks';
 
 /** The version of the project document written today. Older ones are migrated, newer ones refused. */
-export const PROJECT_VERSION = 10;
+export const PROJECT_VERSION = 11;
 
 const rateSchema = z
   .object({ num: z.int().check(z.positive(), z.lte(1e6)), den: z.int().check(z.positive(), z.lte(1e5)) })
@@ -15,7 +16,7 @@ const LONGEST = 86_400;
 /** What the user's files are, without their bytes. Times in seconds, sizes in pixels as shown (after rotation). */
 export const mediaSchema = z.object({
   id,
-  kind: z.enum(['video', 'audio', 'matte', 'still', 'silhouette']),
+  kind: z.enum(['video', 'audio', 'matte', 'still', 'silhouette', 'travelling matte']),
   name: z.string().check(z.maxLength(300)),
   type: z.string().check(z.maxLength(200)),
   bytes: z.int().check(z.nonnegative()),
@@ -149,6 +150,9 @@ const takeSchema = z.object({
   live: z.nullable(liveSchema),
   correction: z.nullable(correctionSchema),
   byHand: z.optional(handPointsSchema),
+  cutAlong: z.optional(cutAlongSchema),
+  /** Places that are followed through it. */
+  points: z.optional(z.array(trackedPointSchema).check(z.maxLength(100))),
 });
 
 /** Largest enlargement of a shot that hides its takes' edges, per cent: beyond it too little of the picture is left. */

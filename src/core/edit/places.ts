@@ -72,7 +72,8 @@ export function withTakes(shot: Shot, choose: (takeId: string, second: Seconds) 
       const second = layer.timeRemap.find((p) => p.source !== null)?.source ?? 0;
       const takeId = choose(source.takeId, second);
       // An outline that was told in one take is another's in the next: such a mask is switched off, not left wrong.
-      const stale = (mask: Mask) => takeId !== source.takeId && mask.kind === 'silhouette' && mask.layerId === null;
+      const told = (mask: Mask) => mask.kind === 'silhouette' || mask.kind === 'travelling';
+      const stale = (mask: Mask) => takeId !== source.takeId && told(mask) && 'layerId' in mask && mask.layerId === null;
       const masks = layer.masks.map((mask) => (stale(mask) ? { ...mask, on: false } : mask));
       return { ...layer, source: { kind: 'take', takeId }, masks };
     }),

@@ -162,6 +162,7 @@ function describeLayer(project: Project, shot: Shot, scene: Scene, layer: Layer,
     source: stage.size,
     matteSize: (id) => project.media.find((m) => m.id === id) ?? null,
     second: (id) => layerSecond(project, scene, shot.layers.find((l) => l.id === id) ?? layer, at),
+    frameSecond: (id) => layerSecond(project, scene, shot.layers.find((l) => l.id === id) ?? layer, frame),
     move: layerMove(scene, layer, at, film),
   });
   const here = ground(frame);

@@ -26,6 +26,8 @@ export interface MaskGround {
   matteSize(matteId: string): { width: Pixels; height: Pixels } | null;
   /** Second of its source that a layer of the shot shows; of the layer the masks are on with null. */
   second(layerId: string | null): Seconds;
+  /** The same at the frame itself, wherever within its exposure the masks are. */
+  frameSecond(layerId: string | null): Seconds;
   /** Where the layer's picture goes (frame pixels). */
   move: Affine;
 }
@@ -83,12 +85,15 @@ function coverageOf(ground: MaskGround, mask: Mask, at: Frames): Coverage {
     }));
     return { kind: 'path', points, feather: soft('outside') };
   }
-  if (mask.kind === 'matte') {
+  if (mask.kind === 'matte' || mask.kind === 'travelling') {
     const size = ground.matteSize(mask.matteId) ?? ground.source;
     const base = fillFrame(frame, ground.source, ground.overscan, null);
     const [sx, sy] = [size.width / ground.source.width, size.height / ground.source.height];
     const toMatte = composeAffine({ a: sx, b: 0, c: 0, d: 0, e: sy, f: 0 }, base);
-    return { kind: 'matte', matteId: mask.matteId, map: mask.attachedToLayer ? composeAffine(toMatte, inverted(move)) : toMatte };
+    const map = mask.attachedToLayer ? composeAffine(toMatte, inverted(move)) : toMatte;
+    if (mask.kind === 'matte') return { kind: 'matte', matteId: mask.matteId, map };
+    // One frame of it for all of an exposure: what it shows does not change while the shutter is open.
+    return { kind: 'matte', matteId: mask.matteId, time: Math.max(0, ground.frameSecond(mask.layerId) - mask.begins), map };
   }
   if (mask.kind === 'silhouette') {
     const picture = ground.matteSize(mask.silhouetteId) ?? ground.source;

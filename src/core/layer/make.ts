@@ -64,7 +64,7 @@ export function plainEffect(id: string, kind: string, numbers: Effect['numbers']
 /** What every mask is before anything is said of it. */
 const PLAIN = { madeBy: 'user', on: true, invert: false, combine: 'add', attachedToLayer: false } as const;
 
-type Drawn = Exclude<Mask['kind'], 'seam' | 'matte' | 'silhouette'>;
+type Drawn = Exclude<Mask['kind'], 'seam' | 'matte' | 'silhouette' | 'travelling'>;
 /** A drawn mask as it is before anything is said of it. */
 export function plainMask(id: string, kind: Drawn, numbers: Mask['numbers'], more: Partial<Omit<Mask, 'kind'>> = {}): Mask {
   return { kind, id, ...PLAIN, numbers, ...more };
@@ -81,6 +81,18 @@ export const seamMask = (keyframes: SeamKeyframe[], feather: number): Mask => ({
 
 /** A kept cut-out as a mask that moves with its picture. */
 export const matteMask = (matteId: string): Mask => ({ kind: 'matte', id: 'matte', ...PLAIN, attachedToLayer: true, numbers: {}, matteId });
+
+/** A cut-out over time as a mask that moves with its picture; `begins` is the second of the take at which its film begins. */
+export const travellingMask = (id: string, matteId: string, begins: number): Mask => ({
+  kind: 'travelling',
+  id,
+  ...PLAIN,
+  attachedToLayer: true,
+  numbers: {},
+  matteId,
+  begins,
+  layerId: null,
+});
 
 /** Somebody's outline over time as a mask, `layerId` the layer whose seconds it follows; numbers in per cent of the frame's height. */
 export function silhouetteMask(

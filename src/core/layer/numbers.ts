@@ -38,6 +38,7 @@ const MASK_HAS: Record<string, readonly (keyof typeof MASK_NUMBERS)[]> = {
   outline: ['inside', 'outside'],
   seam: ['shift', 'outside'],
   matte: [],
+  travelling: [],
   silhouette: ['grow', 'outside'],
 };
 

@@ -62,6 +62,8 @@ const maskSchema = z
     z.object({ kind: z.literal('matte'), ...mask, matteId: id }),
     /** Where somebody is in a take, frame by frame; at the second shown by the layer named, by the mask's own layer with none. */
     z.object({ kind: z.literal('silhouette'), ...mask, silhouetteId: id, layerId: z.nullable(id) }),
+    /** Somebody cut out on every frame of a take, kept as a grey film that begins at a second of it; whose second it follows as above. */
+    z.object({ kind: z.literal('travelling'), ...mask, matteId: id, begins: finite, layerId: z.nullable(id) }),
   ])
   .check(
     z.refine((m) => Object.keys(m.numbers).every((name) => maskNumber(m.kind, name) !== null), 'a mask has numbers of its own kind only'),

@@ -111,10 +111,10 @@ describe('cut-out before leaves and water that move: difference and person segme
     expect(share(160, 315)).toBeLessThan(0.02);
   });
 
-  it('is right to 0.90 and more where the difference alone is not', () => {
+  it('is right to 0.95 with what looks like a person, and no worse than by the difference alone', () => {
     const alone = cutOut(frame, backdrop, plain);
     const joined = overlap(joinedCut(backdrop, alone, coarsely(truth), null).alpha, truth);
-    expect(joined).toBeGreaterThan(0.9);
-    expect(joined).toBeGreaterThan(overlap(alone.alpha, truth) + 0.01);
+    expect(joined).toBeGreaterThan(0.95);
+    expect(joined).toBeGreaterThan(overlap(alone.alpha, truth) - 0.01);
   });
 });

@@ -1,12 +1,14 @@
 export { gridFactor, makeBackdrop } from './backdrop';
+export { laidStrokes, StrokeFollower, strokePieces } from './carried-strokes';
+export { chosenFigure } from './chosen-figure';
 export { bestCuts, type Cut, posesOf } from './cut';
 export { type Course, movement, type Part, proposeParts, REFERENCE_TONE, SOUND_STEP, type SplitBy, soundCourse } from './cut-recording';
 export { FALL_CELLS, fallPath, fallProfile } from './fall';
 export { type FeatureLibrary, featureGuesses } from './features';
 export { mapOfPoints, nearestMove } from './fit-homography';
 export { AROUND, freeCut, type GrabCutLibrary, joinedCut, resized, restless, standsInPlate } from './free-cut';
-export { boxOf, type Mask, packed, unpacked } from './grid';
-export { backingColour, colourKey, removeSpill } from './key';
+export { boxOf, grow, type Mask, packed, unpacked } from './grid';
+export { type BackingColour, backingColour, colourKey, removeSpill } from './key';
 export { bestLie, type Lie, referenceThrough } from './lie';
 export { type BlockColour, blockColours, type LightReading, meanColours, readLight } from './light';
 export { kelvinLike, type LiveBump, LiveMeter, type LiveReading, lightWords } from './live';
@@ -22,12 +24,16 @@ export {
   unionOf,
 } from './occupancy';
 export { furthestReach, type PairFit, type Reach, rankPairs, reachAt } from './pair';
+export type { PatchPose } from './patch-fit';
+export { personMatte } from './person-matte';
 export { type CleanPlate, cleanPlate, PLATE_FRAMES, plateVerdict } from './plate';
+export { PointTracker, type Region, type TrackedPoint } from './point-tracker';
 export { type PoseMatch, poseMatch } from './pose';
 export { type Quality, QualityMeter, type QualitySeries, qualityFindings } from './quality';
 export { findSeam, type SeamFound, type SeamInput } from './seam';
 export { seamFeather } from './seam-feather';
 export { cornerMove, NO_MOVE, type Similarity } from './similarity';
 export { smearOf } from './smear';
+export { SteadyMatte } from './steady-matte';
 export { type Recorded, type Sync, syncSounds } from './sync';
 export { correctionGains, correctionMoves, lightFindings, lockVerdict, summarise, type TakeLock } from './verdict';

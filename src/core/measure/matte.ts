@@ -2,8 +2,8 @@ import type { Planes } from '../picture';
 import type { Pixels } from '../units';
 import { boxAround, cropped, croppedPlanes, pasted } from './around';
 import type { Backdrop } from './backdrop';
+import { type FigureFound, findFigure } from './figure-found';
 import { boxMean, dropSmall, emptyMask, grow, type Mask, partsOf, tidy } from './grid';
-import { shadowOf, unlikeness } from './occupancy';
 
 /** How much of each pixel belongs to the figure, 0..255. */
 export interface Matte {
@@ -21,48 +21,48 @@ export interface MatteOptions {
   strokes: Strokes | null;
 }
 
+/** How far apart from the set what belongs to the figure must be for its colour not to be asked. */
+const DOUBT = 1.5;
+/** Pixels that a figure moves during the exposure from which on its edge is a smear. */
+const SMEARED = 3;
+/** Pixels around one that speak for it. */
+const AMONG = 3;
+/** A large hole that is less apart than this shows the set. */
+const HOLE = 0.65;
+
 /**
  * Fills holes inside a mask. A hole that is large for a frame of `size` pixels and surely shows the set (arms akimbo) stays;
  * unlikeness of 1 is the limit of chance.
  */
-function fillHoles(mask: Mask, unlike: Float32Array, size: number): void {
+function fillHoles(mask: Mask, apart: Float32Array, size: number): void {
   const large = size / 1500;
   for (const part of partsOf(mask, 0)) {
     if (part.touchesEdge) continue;
-    const mean = part.pixels.reduce((s, i) => s + unlike[i], 0) / part.pixels.length;
-    if (part.pixels.length > large && mean < 0.55) continue;
+    const mean = part.pixels.reduce((s, i) => s + apart[i], 0) / part.pixels.length;
+    if (part.pixels.length > large && mean < HOLE) continue;
     for (const i of part.pixels) mask.data[i] = 1;
   }
-}
-
-/** What is unlike the plate and no shadow, without specks, over the whole frame; and how unlike it is, smoothed. */
-function foundIn(frame: Planes, backdrop: Backdrop): { found: Mask; unlike: Float32Array; smooth: Float32Array } {
-  const { width, height } = backdrop.planes;
-  const unlike = unlikeness(frame, backdrop);
-  const shade = shadowOf(unlike, width, height);
-  const smooth = boxMean(unlike.values, width, height, 1);
-  const size = width * height;
-  const found = emptyMask(width, height);
-  for (let i = 0; i < size; i++) found.data[i] = Math.min(smooth[i], unlike.values[i] * 2.5) > 0.8 && !shade[i] ? 1 : 0;
-  return { found: tidy(found, size / 20000, size / 20000), unlike: unlike.values, smooth };
 }
 
 /**
  * The figure as a hard mask: what was found, with holes filled and without leftovers. `doubtful` are notches that may belong to it or
  * show what is behind (under an arm, between the legs). `size` is how many pixels the whole frame has.
  */
-function hardMask(
-  { found, unlike, smooth }: ReturnType<typeof foundIn>,
-  size: number,
-  strokes: Strokes | null,
-): { mask: Mask; doubtful: Mask } {
-  fillHoles(found, smooth, size);
+function hardMask({ mask: found, apart }: FigureFound, size: number, strokes: Strokes | null): { mask: Mask; doubtful: Mask } {
+  fillHoles(found, apart, size);
   const mask = grow(grow(found, 2), -2);
-  fillHoles(mask, smooth, size);
+  fillHoles(mask, apart, size);
   // Thin leftovers along shadows go; what is thicker than three pixels stays.
   const body = dropSmall(tidy(grow(grow(mask, -1), 1), size / 1500, 0));
   const doubtful = emptyMask(found.width, found.height);
-  for (let i = 0; i < body.data.length; i++) doubtful.data[i] = body.data[i] && !found.data[i] && unlike[i] < 1.5 ? 1 : 0;
+  // Among what is surely the figure a stripe in the set's colour is not doubtful; between smeared limbs it may be the set.
+  const sure = boxMean(
+    apart.map((a) => (a < DOUBT ? 0 : 1)),
+    found.width,
+    found.height,
+    AMONG,
+  );
+  for (let i = 0; i < body.data.length; i++) doubtful.data[i] = body.data[i] && apart[i] < DOUBT && (smeared || sure[i] < 0.5) ? 1 : 0;
   if (strokes) for (let i = 0; i < body.data.length; i++) if (strokes[i]) body.data[i] = strokes[i] === 1 ? 1 : 0;
   return { mask: body, doubtful: grow(doubtful, 2) };
 }
@@ -108,18 +108,17 @@ function plane(planes: Planes, channel: 'y' | 'u' | 'v'): Float32Array {
 export function cutOut(frame: Planes, backdrop: Backdrop, { blur, strokes }: MatteOptions): Matte {
   const { width, height } = backdrop.planes;
   const alpha = new Uint8Array(width * height);
-  const whole = foundIn(frame, backdrop);
+  const whole = findFigure(frame, backdrop);
   // Only around what was found is there anything to solve for.
-  const box = boxAround([whole.found.data, strokes], width, height, MARGIN + Math.ceil(Math.hypot(blur.dx, blur.dy)));
+  const box = boxAround([whole.mask.data, strokes], width, height, MARGIN + Math.ceil(Math.hypot(blur.dx, blur.dy)));
   if (!box) return { width, height, alpha };
   const part = <T extends Uint8Array | Float32Array>(values: T) => cropped(values, width, box);
   const own = strokes && part(strokes);
   const near = {
-    found: { width: box.width, height: box.height, data: part(whole.found.data) },
-    unlike: part(whole.unlike),
-    smooth: part(whole.smooth),
+    mask: { width: box.width, height: box.height, data: part(whole.mask.data) },
+    apart: part(whole.apart),
   };
-  const { mask, doubtful } = hardMask(near, width * height, own);
+  const { mask, doubtful } = hardMask(near, width * height, own, Math.hypot(blur.dx, blur.dy) >= SMEARED);
   pasted(softEdge(croppedPlanes(frame, box), croppedPlanes(backdrop.planes, box), mask, doubtful, blur, own), alpha, width, box);
   return { width, height, alpha };
 }
@@ -180,7 +179,7 @@ function softEdge(
   for (let i = 0; i < core.data.length; i++) if (doubtful.data[i]) core.data[i] = 0;
   const soft = boxMean(Float32Array.from(mask.data), width, height, 1);
   let channels = figureColours(frame, plate, core, reach + 3);
-  if (smear >= 3) {
+  if (smear >= SMEARED) {
     // Between smeared limbs the set shines through inside the mask: what is mixed there is no sure inside.
     const mixed = boxMean(
       soft.map((v, i) => (core.data[i] ? shareAt(channels, i, 1) : v)),
@@ -196,7 +195,7 @@ function softEdge(
   }
   const raw = soft.map((v, i) => (!wide.data[i] || core.data[i] ? mask.data[i] : shareAt(channels, i, v)));
   const smooth = smeared(boxMean(raw, width, height, 1), width, height, blur);
-  const own = smear < 3 ? 0.5 : 0;
+  const own = smear < SMEARED ? 0.5 : 0;
   return Uint8Array.from(raw, (v, i) => {
     if (strokes?.[i]) return strokes[i] === 1 ? 255 : 0;
     if (core.data[i]) return 255;

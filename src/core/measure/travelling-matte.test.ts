@@ -4,7 +4,7 @@ import type { Planes } from '../picture';
 import { overlap, photographBackground, StagedTake } from '../staged';
 import { boxAround, cropped, croppedPlanes, pasted } from './around';
 import { makeBackdrop } from './backdrop';
-import { CarriedStrokes } from './carried-strokes';
+import { laidStrokes, StrokeFollower, strokePieces } from './carried-strokes';
 import { chosenFigure } from './chosen-figure';
 import { emptyMask, type Mask } from './grid';
 import { brush, cutOut, type Matte } from './matte';
@@ -142,10 +142,10 @@ describe('painted corrections', () => {
   it('go along with what they were painted on', () => {
     const strokes = new Uint8Array(W * H);
     brush(strokes, W, H, [[200, 160]], 12, 2);
-    const carried = new CarriedStrokes(W, H);
-    carried.begin(across(0), strokes);
+    const pieces = strokePieces(strokes, W, H);
+    const follower = new StrokeFollower(across(0), pieces);
     let last: Uint8Array | null = null;
-    for (let f = 1; f <= 10; f++) last = carried.next(across(f));
+    for (let f = 1; f <= 10; f++) last = laidStrokes(pieces, follower.next(across(f)), W, H);
     if (!last) throw new Error('lost');
     let [n, sx, sy] = [0, 0, 0];
     last.forEach((v, i) => {
@@ -159,15 +159,17 @@ describe('painted corrections', () => {
   it('on the set stay where they are, and end where what they lie on is no longer seen', () => {
     const strokes = new Uint8Array(W * H);
     brush(strokes, W, H, [[500, 100]], 10, 1);
-    const carried = new CarriedStrokes(W, H);
-    carried.begin(empty.frame(0), strokes);
-    const next = carried.next(empty.frame(1));
-    expect(next?.[100 * W + 500]).toBe(1);
+    brush(strokes, W, H, [[100, 250]], 10, 2);
+    const pieces = strokePieces(strokes, W, H);
+    expect(pieces.map((p) => p.value)).toEqual([1, 2]);
+    const follower = new StrokeFollower(empty.frame(0), pieces);
+    const next = laidStrokes(pieces, follower.next(empty.frame(1)), W, H);
+    expect([next?.[100 * W + 500], next?.[250 * W + 100]]).toEqual([1, 2]);
     const dark = empty.frame(2);
     dark.y.fill(16);
-    expect(carried.next(dark)).toBeNull();
-    expect(carried.next(empty.frame(3))).toBeNull();
-    expect(carried.any).toBe(false);
+    expect(follower.next(dark)).toEqual([null, null]);
+    // Once lost they stay away.
+    expect(laidStrokes(pieces, follower.next(empty.frame(3)), W, H)).toBeNull();
   });
 });
 

@@ -1,4 +1,4 @@
-import type { Pixels } from '../units';
+import type { Pixels, Seconds } from '../units';
 import type { Affine } from './affine';
 import { type Box, boundsOf } from './box';
 import type { Combine } from './combine';
@@ -19,8 +19,13 @@ export interface ShapeCoverage {
 export interface MatteCoverage {
   kind: 'matte';
   matteId: string;
+  /** Second of it, where it is a film; of a picture there is none. */
+  time?: Seconds;
   map: Affine;
 }
+
+/** Under what name a cut-out's picture is asked for: a film has one for each of its seconds. */
+export const matteKey = ({ matteId, time }: MatteCoverage): string => (time === undefined ? matteId : `${matteId}@${time}`);
 
 /** Several coverages one after another: added (the greater), taken away, or cut with what was there (the lesser); after Zadeh 1965. */
 export interface ManyCoverage {
@@ -59,9 +64,10 @@ function figureOf({ alpha, width, height }: Raster): Box | null {
 }
 
 /** A cut-out laid on the frame, between its pixels linear. */
-function mattePlane({ matteId, map }: MatteCoverage, width: number, height: number, mattes: Mattes): Uint16Array {
+function mattePlane(coverage: MatteCoverage, width: number, height: number, mattes: Mattes): Uint16Array {
+  const { map } = coverage;
   const out = new Uint16Array(width * height);
-  const matte = mattes.get(matteId);
+  const matte = mattes.get(matteKey(coverage));
   if (!matte || !('alpha' in matte)) return out;
   const figure = figureOf(matte);
   if (!figure) return out;
@@ -150,7 +156,7 @@ function serialOf(matte: object | undefined): number {
 
 function serialsIn(coverage: Coverage, mattes: Mattes): number[] {
   if (coverage.kind === 'many') return coverage.parts.flatMap((part) => serialsIn(part.coverage, mattes));
-  if (coverage.kind === 'matte') return [serialOf(mattes.get(coverage.matteId))];
+  if (coverage.kind === 'matte') return [serialOf(mattes.get(matteKey(coverage)))];
   return coverage.kind === 'silhouette' ? [serialOf(mattes.get(coverage.silhouetteId))] : [];
 }
 

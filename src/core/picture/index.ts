@@ -16,8 +16,9 @@ export {
 export { COMBINES } from './combine';
 export { type ComposeLayer, compose, wholeLayer } from './compose';
 export { lineExtent, lineNormal, pathX } from './coverage';
-export type { Coverage, Mattes, Raster } from './coverage-plane';
+export { type Coverage, type MatteCoverage, type Mattes, matteKey, type Raster } from './coverage-plane';
 export { gaussianBlur } from './gaussian-blur';
+export { coverageOfGrey, greyPlanes } from './grey';
 export { asHomography, chained, cornersApart, enlarged, type Homography, ofMove, seenBy, through, UNMOVED, undone } from './homography';
 export { type Flow, inBetween } from './in-between';
 export { type Motion, type MotionSample, samplesFor, travelOf } from './motion-blur';

@@ -11,8 +11,9 @@ import { SelectField } from '@/ui/value-field';
 import { useDoing } from './use-doing';
 
 const MEASURED_NAMES: Record<Measured, string> = {
-  silhouette: 'the performer, over time',
+  silhouette: 'the performer’s outline, over time',
   'cut-out': 'the performer at the playhead',
+  'cut-out over time': 'the performer, cut out over time',
   seam: 'the seam to the take below',
 };
 

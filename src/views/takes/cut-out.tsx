@@ -1,7 +1,8 @@
 'use client';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
-import { footageName, footageOf, type Project } from '@/core/document';
+import { type CutAlong, footageName, footageOf, type Project, type Stroke } from '@/core/document';
 import { AROUND, brush, lasso, type Strokes } from '@/core/measure';
+import { changeCut } from '@/data/cut-along';
 import { isPlate } from '@/data/media';
 import { cutFigure, freeFigure, keyFigure } from '@/data/set-up';
 import { download, slug } from '@/data/stored';
@@ -10,15 +11,9 @@ import { Button, Note, NumberField, Working } from '@/ui/controls';
 import { Slider } from '@/ui/slider';
 import { SelectField } from '@/ui/value-field';
 import { useThumbnail } from '@/views/shared';
+import { AlongPicture, CutAlongPanel, useKeptAlong } from './cut-along';
+import { drawOn, GROUNDS, type Ground } from './grounds';
 import { useJob } from './use-job';
-
-const GROUNDS = [
-  ['checks', 'checks'],
-  ['black', 'black'],
-  ['white', 'white'],
-  ['edge', 'its edge over the picture'],
-] as const;
-type Ground = (typeof GROUNDS)[number][0];
 
 const TOOLS = [
   ['add', 'brush: belongs to the figure'],
@@ -38,26 +33,21 @@ const WAYS = [
 ] as const;
 type Way = (typeof WAYS)[number][0];
 
-function drawCut(canvas: HTMLCanvasElement, { matte, rgba }: CutOutResult, ground: Ground): void {
-  const { width, height, alpha } = matte;
-  const out = new Uint8ClampedArray(rgba);
-  for (let i = 0; i < alpha.length; i++) {
-    const a = alpha[i] / 255;
-    const [x, y] = [i % width, Math.floor(i / width)];
-    const check = ((x >> 4) + (y >> 4)) & 1 ? 150 : 100;
-    const behind = ground === 'black' ? 0 : ground === 'white' ? 255 : check;
-    for (let c = 0; c < 3; c++) {
-      const at = 4 * i + c;
-      // The edge view keeps the picture, greys what is outside and draws where coverage is between.
-      if (ground === 'edge') out[at] = a > 0.03 && a < 0.97 ? [255, 90, 60][c] : a >= 0.97 ? rgba[at] : rgba[at] * 0.45 + 60;
-      else out[at] = rgba[at] * a + behind * (1 - a);
-    }
-  }
-  canvas.width = width;
-  canvas.height = height;
-  canvas.getContext('2d')?.putImageData(new ImageData(out, width, height), 0, 0);
-  canvas.dataset.drawn = ground;
-}
+/** What a tool says of what it covers; null for those that only help to find the figure. */
+const SAYS: Record<Tool, Stroke['says'] | null> = {
+  add: 'figure',
+  drop: 'set',
+  undo: 'measured',
+  around: null,
+  'lasso-add': 'figure',
+  'lasso-drop': 'set',
+};
+/** How a way to cut one frame out is called along a take. */
+const ALONG: Record<Way, CutAlong['way']> = { set: 'set', key: 'key', free: 'person' };
+
+const hundredth = (v: number) => Math.round(100 * v) / 100;
+/** As many points of a line as are kept of it. */
+const thinned = (line: [number, number][]) => line.filter((_, i) => i % Math.max(1, Math.ceil(line.length / 1000)) === 0);
 
 /** The figure cut out of one frame: measured, then corrected by brush and lasso, seen on several grounds, saved with its coverage. */
 export function CutOut({ project }: { project: Project }) {
@@ -71,15 +61,18 @@ export function CutOut({ project }: { project: Project }) {
   const [by, setBy] = useState<Way>('set');
   const [tolerance, setTolerance] = useState(30);
   const strokes = useRef<Strokes | null>(null);
+  const [drawn, setDrawn] = useState<Stroke[]>([]);
+  const [choosing, setChoosing] = useState(false);
   const line = useRef<[number, number][]>([]);
   const canvas = useRef<HTMLCanvasElement>(null);
   const { doing, problem, run, stop } = useJob();
   const take = takes.find((t) => t.id === id) ?? takes[0];
   const media = take && footageOf(project, take.id);
   const time = media ? Math.min(Math.max(wantedTime, media.from), media.to) : wantedTime;
+  const kept = useKeptAlong(project, take);
   const before = useThumbnail(media?.id ?? '', media?.width ?? 1280, time);
   useEffect(() => {
-    if (canvas.current && cut) drawCut(canvas.current, cut, ground);
+    if (canvas.current && cut) drawOn(canvas.current, { ...cut.matte, rgba: cut.rgba }, ground);
   }, [cut, ground]);
   if (!take || !media) return <Note level="unsure">A take with somebody in it is needed. Take one in under Shoot.</Note>;
   const again = async () => {
@@ -96,6 +89,7 @@ export function CutOut({ project }: { project: Project }) {
   };
   const forget = () => {
     strokes.current = null;
+    setDrawn([]);
     setCut(null);
   };
   const where = (e: PointerEvent): [number, number] => {
@@ -109,6 +103,14 @@ export function CutOut({ project }: { project: Project }) {
     const { width, height } = cut.matte;
     if (isLasso(tool)) lasso(marks, width, height, line.current, VALUES[tool]);
     else brush(marks, width, height, line.current, size, VALUES[tool]);
+    const says = SAYS[tool];
+    const inPerCent = ([x, y]: [number, number]): [number, number] => [hundredth((100 * x) / width), hundredth((100 * y) / height)];
+    const stroke = {
+      by: isLasso(tool) ? 'lasso' : 'brush',
+      radius: hundredth((100 * size) / height),
+      points: thinned(line.current).map(inPerCent),
+    } as const;
+    if (says) setDrawn((all) => [...all, { ...stroke, says }]);
     line.current = [];
     void again();
   };
@@ -135,6 +137,16 @@ export function CutOut({ project }: { project: Project }) {
               aria-label="The figure cut out"
               data-testid="cut-out"
               onPointerDown={(e) => {
+                if (choosing) {
+                  const [x, y] = where(e);
+                  const { width, height } = cut.matte;
+                  changeCut(take.id, 'Cut one figure out', (c) => ({
+                    ...c,
+                    chosen: { time, x: hundredth((100 * x) / width), y: hundredth((100 * y) / height) },
+                  }));
+                  setChoosing(false);
+                  return;
+                }
                 e.currentTarget.setPointerCapture(e.pointerId);
                 line.current = [where(e)];
               }}
@@ -158,6 +170,8 @@ export function CutOut({ project }: { project: Project }) {
                 line.current = [];
               }}
             />
+          ) : kept ? (
+            <AlongPicture project={project} take={take} kept={kept} time={time} ground={ground} />
           ) : before ? (
             <img src={before} alt="The frame to cut from" className="w-full" />
           ) : (
@@ -235,6 +249,27 @@ export function CutOut({ project }: { project: Project }) {
             </Button>
           </>
         )}
+        {!cut && kept && <SelectField label="Seen on" value={ground} options={GROUNDS} onChange={(v) => setGround(v as Ground)} />}
+        <CutAlongPanel
+          key={take.id}
+          project={project}
+          take={take}
+          way={ALONG[by]}
+          tolerance={tolerance}
+          time={time}
+          strokes={drawn}
+          kept={kept}
+          choosing={choosing && cut !== null}
+          onChoose={(on) => {
+            setChoosing(on);
+            if (on && !cut) void again();
+          }}
+          onSeek={(t) => {
+            setTime(t);
+            forget();
+          }}
+          onKept={forget}
+        />
       </div>
     </div>
   );

@@ -1,0 +1,10 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import { blackPlanes } from '@/core/picture';
+import { SCENES, person } from './tmp-gen';
+import { PNG } from 'pngjs';
+const [W, H] = [640, 360];
+const names = process.argv[2].split(','); const kind = process.argv[3];
+const png = new PNG({ width: W * 2, height: H * Math.ceil(names.length / 2) });
+names.forEach((n, k) => { const s = SCENES.find((q) => q.name === n)!; const y = new Uint8Array(readFileSync(`/tmp/cutq/${n}-walk.yuv`)).subarray(24 * W * H * 1.5, 24 * W * H * 1.5 + W * H); const t = person(blackPlanes(W, H), s, 24); const m = readFileSync(`/tmp/cutq/${n}-${kind}.gray`);
+ for (let i = 0; i < W * H; i++) { const at = 4 * (((k >> 1) * H + ((i / W) | 0)) * W * 2 + (k & 1) * W + (i % W)); const g = y[i] * 0.6; const extra = Math.max(0, m[i] / 255 - t[i]), miss = Math.max(0, t[i] - m[i] / 255); png.data[at] = Math.min(255, g + 255 * extra); png.data[at + 1] = g; png.data[at + 2] = Math.min(255, g + 255 * miss); png.data[at + 3] = 255; } });
+writeFileSync('/tmp/cutq/see.png', PNG.sync.write(png));

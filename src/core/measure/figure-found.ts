@@ -1,0 +1,73 @@
+import type { Planes } from '../picture';
+import type { Backdrop } from './backdrop';
+import { boxMean, emptyMask, grow, type Mask, partsOf, tidy } from './grid';
+import { shadowOf, unlikeness } from './occupancy';
+
+/** What of a frame is the figure, at the first look; with what was seen. */
+export interface FigureFound {
+  mask: Mask;
+  /** How unlike the set each pixel is, smoothed over its neighbours, in multiples of what sets the figure apart there: 1 is the limit. */
+  apart: Float32Array;
+}
+
+/** Unlikeness from which on a pixel is no part of the set, whatever the codec made of it; in multiples of the limit of chance. */
+const SURELY = 2;
+/** Times the unlikeness that is usual around a pixel from which on it is no chance; the limit lies between the others. */
+const BEYOND = { times: 3.2, least: 1, most: 2.2 };
+/** How far around a pixel the usual is looked for, and how far from the figure, as shares of the frame's height. */
+const AROUND = 0.09;
+const AWAY = 0.02;
+
+/** Unlikeness that is usual around each pixel away from the figure: what a codec leaves differs from place to place. */
+function usualAround(values: Float32Array, figure: Mask): Float32Array {
+  const { width, height } = figure;
+  const away = grow(figure, Math.round(AWAY * height));
+  const own = new Float32Array(values.length);
+  const weight = new Float32Array(values.length);
+  let [sum, n] = [0, 0];
+  for (let i = 0; i < own.length; i++) {
+    if (away.data[i]) continue;
+    own[i] = Math.min(SURELY, values[i]);
+    weight[i] = 1;
+    sum += own[i];
+    n++;
+  }
+  const reach = Math.round(AROUND * height);
+  const [near, share] = [boxMean(own, width, height, reach), boxMean(weight, width, height, reach)];
+  const all = n > 0 ? sum / n : 0.3;
+  // Beside the figure, where little is left to look at, the rest of the frame speaks too.
+  for (let i = 0; i < near.length; i++) near[i] = (near[i] + 0.1 * all) / (share[i] + 0.1);
+  return near;
+}
+
+/** Keeps the parts of a mask that hold something that is surely no set, in place. */
+function held(mask: Mask, sure: Mask, least: number): Mask {
+  for (const { pixels } of partsOf(mask, 1)) {
+    let n = 0;
+    for (const i of pixels) n += sure.data[i];
+    if (n < least) for (const i of pixels) mask.data[i] = 0;
+  }
+  return mask;
+}
+
+/** The figure as what is unlike the set and no shadow: where it is surely so, and what hangs on to that by less. */
+export function findFigure(frame: Planes, backdrop: Backdrop): FigureFound {
+  const { width, height } = backdrop.planes;
+  const size = width * height;
+  const unlike = unlikeness(frame, backdrop);
+  const shade = shadowOf(unlike, width, height);
+  const smooth = boxMean(unlike.values, width, height, 1);
+  const sure = emptyMask(width, height);
+  for (let i = 0; i < size; i++) sure.data[i] = smooth[i] > SURELY && !shade[i] ? 1 : 0;
+  tidy(sure, size / 10000, 0);
+  const usual = usualAround(smooth, sure);
+  const mask = emptyMask(width, height);
+  const apart = new Float32Array(size);
+  for (let i = 0; i < size; i++) {
+    const limit = Math.max(BEYOND.least, Math.min(BEYOND.most, BEYOND.times * usual[i]));
+    apart[i] = smooth[i] / limit;
+    mask.data[i] = apart[i] > 1 && unlike.values[i] * 2.5 > limit && !shade[i] ? 1 : 0;
+  }
+  held(mask, sure, size / 10000);
+  return { mask: tidy(mask, size / 20000, size / 20000), apart };
+}
