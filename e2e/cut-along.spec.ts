@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
 import { test } from './demo';
-import { downloadBy, ffprobe, greyPicture, kept, rawVideo, stage, startEmpty } from './helpers';
+import { barAt, downloadBy, ffprobe, greyPicture, kept, rawVideo, stage, startEmpty } from './helpers';
 import { type Filmed, filmPerformer, greenBacking, photographWall, tiles } from './performer';
 import { files } from './stored';
 
@@ -99,8 +99,14 @@ test('a take is cut out over time by its empty set, corrected on a frame, kept a
 
   // On the score it is a mask of a layer: nothing is seen around the performer.
   await stage(page, 'Score').click();
-  await page.getByRole('button', { name: 'Plain shot' }).click();
-  await page.getByLabel('Mask by what is measured').first().selectOption('cut-out over time');
+  const [from, to] = [await barAt(page, 1), await barAt(page, 2)];
+  await page.mouse.move(from.x + 2, from.y);
+  await page.mouse.down();
+  await page.mouse.move(to.x, to.y, { steps: 6 });
+  await page.mouse.up();
+  await page.getByTestId('layer').last().locator('summary').click();
+  const mask = page.getByTestId('layer').last().getByLabel('Mask by what is measured');
+  await mask.selectOption('cut-out over time', { timeout: 20_000 });
   await expect
     .poll(async () => (await kept(page)).shots[0]?.layers[0].masks.map((m) => m.kind), { timeout: 60_000 })
     .toEqual(['travelling']);

@@ -121,7 +121,7 @@ export async function takeIn(file: File, onProgress: Progress, signal?: AbortSig
 const NOWHERE =
   'The file is damaged: its index promises more than there is, and looking for it was given up. Copy it from the camera again, whole.';
 
-const measureWorker = () => new Worker(new URL('../workers/measure.worker.ts', import.meta.url), { type: 'module' });
+export const measureWorker = () => new Worker(new URL('../workers/measure.worker.ts', import.meta.url), { type: 'module' });
 
 export function measureTake(
   media: Footage,

@@ -4,6 +4,7 @@ import { footageSchema } from '@/core/document';
 import { courseOf } from '@/media/course';
 import { measureFall, measureTake } from '@/media/measuring';
 import { syncMedia } from '@/media/syncing';
+import { trackPoint } from '@/media/track-point';
 import { checked } from './checked';
 
 const api = {
@@ -11,6 +12,7 @@ const api = {
   measureTake: checked([footageSchema, z.nullable(footageSchema)], measureTake),
   measureFall: checked([footageSchema, z.number()], measureFall),
   syncMedia: checked([z.string(), z.array(z.string())], syncMedia),
+  trackPoint: checked([footageSchema], trackPoint),
 };
 export type MeasureApi = typeof api;
 Comlink.expose(api);

@@ -46,9 +46,14 @@ function fillHoles(mask: Mask, apart: Float32Array, size: number): void {
 
 /**
  * The figure as a hard mask: what was found, with holes filled and without leftovers. `doubtful` are notches that may belong to it or
- * show what is behind (under an arm, between the legs). `size` is how many pixels the whole frame has.
+ * show what is behind (under an arm, between the legs). `size` is how many pixels the whole frame has; `moves` says that it smears.
  */
-function hardMask({ mask: found, apart }: FigureFound, size: number, strokes: Strokes | null): { mask: Mask; doubtful: Mask } {
+function hardMask(
+  { mask: found, apart }: FigureFound,
+  size: number,
+  strokes: Strokes | null,
+  moves: boolean,
+): { mask: Mask; doubtful: Mask } {
   fillHoles(found, apart, size);
   const mask = grow(grow(found, 2), -2);
   fillHoles(mask, apart, size);
@@ -62,7 +67,7 @@ function hardMask({ mask: found, apart }: FigureFound, size: number, strokes: St
     found.height,
     AMONG,
   );
-  for (let i = 0; i < body.data.length; i++) doubtful.data[i] = body.data[i] && apart[i] < DOUBT && (smeared || sure[i] < 0.5) ? 1 : 0;
+  for (let i = 0; i < body.data.length; i++) doubtful.data[i] = body.data[i] && apart[i] < DOUBT && (moves || sure[i] < 0.6) ? 1 : 0;
   if (strokes) for (let i = 0; i < body.data.length; i++) if (strokes[i]) body.data[i] = strokes[i] === 1 ? 1 : 0;
   return { mask: body, doubtful: grow(doubtful, 2) };
 }

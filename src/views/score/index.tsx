@@ -1,8 +1,9 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { anchorOn, proposePlain, SNAPS, type Snap, snapped } from '@/core/edit';
+import { anchorOn, posterFrame, proposePlain, SNAPS, type Snap, snapped } from '@/core/edit';
 import { beatMapOf } from '@/core/evaluate';
 import { likelyTakes } from '@/data/moves';
+import { seek } from '@/data/playback';
 import { addShot } from '@/data/shots';
 import { useProject } from '@/data/store';
 import { Button } from '@/ui/controls';
@@ -40,7 +41,10 @@ export function ScoreView() {
     const [takeId] = likelyTakes(project, 'freeze', -1);
     if (high <= low || takeId === undefined) return;
     const [start, end] = [low, high].map((beat) => anchorOn(beatMapOf(project), beat, project.frame.rate));
-    addShot(proposePlain(project, crypto.randomUUID(), start, end, takeId));
+    const made = proposePlain(project, crypto.randomUUID(), start, end, takeId);
+    addShot(made);
+    // The picture shows what was laid.
+    seek(posterFrame(project, made));
   };
   return (
     <Panes

@@ -136,6 +136,8 @@ function Fold({ project, map, energy, firstBeat, beats, height, children, onBeat
   const [element, near] = useNear();
   const [swept, setSwept] = useState<{ from: number; to: number } | null>(null);
   const began = useRef<number | null>(null);
+  /** The press that ends a stretch is no tap. */
+  const justSwept = useRef(false);
   const beatAt = (e: { clientX: number; currentTarget: Element }) => {
     const box = e.currentTarget.getBoundingClientRect();
     return firstBeat + Math.min(1, Math.max(0, (e.clientX - box.left) / box.width)) * beats;
@@ -159,8 +161,12 @@ function Fold({ project, map, energy, firstBeat, beats, height, children, onBeat
         className="relative grow cursor-text bg-sheet"
         style={{ height }}
         data-line
-        onClick={(e) => onBeat(beatAt(e))}
+        onClick={(e) => {
+          if (!justSwept.current) onBeat(beatAt(e));
+          justSwept.current = false;
+        }}
         onPointerDown={(e) => {
+          justSwept.current = false;
           if (onSweep && e.target === e.currentTarget && e.button === 0) began.current = beatAt(e);
         }}
         onPointerMove={(e) => {
@@ -172,6 +178,7 @@ function Fold({ project, map, energy, firstBeat, beats, height, children, onBeat
           }
         }}
         onPointerUp={() => {
+          justSwept.current = swept !== null;
           if (swept) onSweep?.(swept.from, swept.to);
           end();
         }}
