@@ -1,5 +1,6 @@
 export { anchorOn, copiedShot, movedShot, repeats, SNAPS, type Snap, shotOfShots, snapped, trimmedShot } from './arrange';
 export { onBeat, stretched, withKey, withMirrored, withMoved, withoutKeys } from './edit-keys';
+export { attachLayer, attachMask, type Followed, type FollowHow, type HoldAt, handHeld, holdPoint } from './follow-point';
 export { moveProblems } from './move-problems';
 export { moveEvents, takesOf, withEvents, withStart, withTakes } from './places';
 export { plannedFrame, plannedSlots, tempoOf } from './planned';

@@ -8,6 +8,7 @@ import { useProject } from '@/data/store';
 import { Button, NumberField, Tape, Tick } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
 import { EffectList } from './effect-list';
+import { FollowTools } from './follow-tools';
 import { AddLayer, MeasureMask, PlateAge } from './layer-tools';
 import { NumberButton } from './number-button';
 import { SourceSettings } from './source-settings';
@@ -186,6 +187,7 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
         {source.kind === 'still' && <PlateAge project={project} shot={shot} mediaId={source.mediaId} />}
         {source.kind === 'shot' && <Button onClick={() => useProject.setState({ selectedShot: source.shotId })}>Open what is in it</Button>}
         {source.kind === 'take' && <MeasureMask shot={shot} layer={layer} />}
+        <FollowTools project={project} shot={shot} layer={layer} />
         <SelectField
           label="Draw a mask"
           value=""

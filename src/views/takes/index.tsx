@@ -11,6 +11,7 @@ const Waiting = () => <p className="p-4 text-faint">One moment…</p>;
 const Together = dynamic(() => import('./compare-takes').then((m) => m.Together), { ssr: false, loading: Waiting });
 const Contacts = dynamic(() => import('./contacts').then((m) => m.Contacts), { ssr: false, loading: Waiting });
 const TheSet = dynamic(() => import('./the-set').then((m) => m.TheSet), { ssr: false, loading: Waiting });
+const Points = dynamic(() => import('./points').then((m) => m.Points), { ssr: false, loading: Waiting });
 const CutOut = dynamic(() => import('./cut-out').then((m) => m.CutOut), { ssr: false, loading: Waiting });
 
 const PARTS = [
@@ -19,6 +20,7 @@ const PARTS = [
   ['contact', 'Contacts'],
   ['set', 'The empty set'],
   ['cut', 'Cut-out'],
+  ['points', 'Points'],
 ] as const;
 
 export function TakesView() {
@@ -47,6 +49,8 @@ export function TakesView() {
             <TheSet project={project} />
           ) : part === 'cut' ? (
             <CutOut project={project} />
+          ) : part === 'points' ? (
+            <Points project={project} />
           ) : (
             <EachTake />
           )
