@@ -15,6 +15,7 @@ import { valueAt } from '../src/core/motion';
 import { BT709 } from '../src/core/picture';
 import { newPlannedShot, planDay, RECIPES } from '../src/core/plan';
 import { accuracyRows } from './accuracy';
+import { cutOutRows } from './cut-outs';
 import { elsewhereRows } from './elsewhere';
 import { largeRows, manyTakesRow, otherBytes } from './large';
 import { longRow } from './long';
@@ -385,7 +386,7 @@ try {
   server.stop();
 }
 const machine = `${cpus().length} × ${cpus()[0].model.trim()}, ${(totalmem() / 2 ** 30).toFixed(0)} GiB, no GPU, Node ${process.versions.node}`;
-const accuracy = !only || only.includes('accuracy') ? [...(await accuracyRows()), ...(await elsewhereRows())] : [];
+const accuracy = !only || only.includes('accuracy') ? [...(await accuracyRows()), ...(await elsewhereRows()), ...cutOutRows()] : [];
 const songs = !only || only.includes('songs') ? songRows(join(tmpdir(), 'ribbon-songs')) : [];
 const head = `Machine: ${machine}. Medians of ${RUNS}, interleaved.`;
 /** The tables of the documents they stand in. */

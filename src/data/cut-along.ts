@@ -64,7 +64,7 @@ function asShown(project: Project, take: Take): AlignedTake {
 }
 
 /** What the cut-out along a take is made from. */
-export function cutAlongKey(project: Project, take: Take): string {
+function cutAlongKey(project: Project, take: Take): string {
   const { way, tolerance, chosen, corrections } = cutOf(take);
   const from =
     way === 'set' ? occupancyKey(project, take) : `${footageKey(footageOf(project, take.id))} ${JSON.stringify(take.correction)}`;

@@ -17,5 +17,5 @@ export {
   type TakeLive,
   type TakeSettings,
 } from './schema';
-export { CUT_WAYS, type CutAlong, PLAIN_CUT, type Stroke, type TrackedPoint } from './take-marks';
+export { type CutAlong, PLAIN_CUT, type Stroke, type TrackedPoint } from './take-marks';
 export { editProblem } from './valid-edit';

@@ -16,7 +16,7 @@ const strokeSchema = z.object({
 });
 
 /** How somebody is told apart on every frame of a take. */
-export const CUT_WAYS = ['set', 'key', 'person'] as const;
+const CUT_WAYS = ['set', 'key', 'person'] as const;
 
 /** How a take is cut out along its whole length, and where the user put it right. */
 export const cutAlongSchema = z.object({

@@ -18,26 +18,45 @@ const BEYOND = { times: 3.2, least: 1, most: 2.2 };
 const AROUND = 0.09;
 const AWAY = 0.02;
 
-/** Unlikeness that is usual around each pixel away from the figure: what a codec leaves differs from place to place. */
-function usualAround(values: Float32Array, figure: Mask): Float32Array {
+/** Pixels to one that the usual is worked out at: it changes slowly. */
+const COARSE = 4;
+
+/** What is usual away from the figure, on a coarse grid. */
+interface Usual {
+  values: Float32Array;
+  width: number;
+}
+
+/** Unlikeness that is usual around each place away from the figure: what a codec leaves differs from place to place. */
+function usualAround(values: Float32Array, figure: Mask): Usual {
   const { width, height } = figure;
-  const away = grow(figure, Math.round(AWAY * height));
-  const own = new Float32Array(values.length);
-  const weight = new Float32Array(values.length);
+  const [w, h] = [Math.ceil(width / COARSE), Math.ceil(height / COARSE)];
+  const [own, taken] = [new Float32Array(w * h), emptyMask(w, h)];
+  const counts = new Float32Array(w * h);
+  for (let y = 0, i = 0; y < height; y++) {
+    const row = Math.floor(y / COARSE) * w;
+    for (let x = 0; x < width; x++, i++) {
+      const at = row + (x >> 2);
+      own[at] += values[i] < SURELY ? values[i] : SURELY;
+      counts[at]++;
+      if (figure.data[i]) taken.data[at] = 1;
+    }
+  }
+  const away = grow(taken, Math.max(1, Math.round((AWAY * height) / COARSE)));
+  const weight = new Float32Array(w * h);
   let [sum, n] = [0, 0];
   for (let i = 0; i < own.length; i++) {
-    if (away.data[i]) continue;
-    own[i] = Math.min(SURELY, values[i]);
-    weight[i] = 1;
+    weight[i] = away.data[i] ? 0 : 1;
+    own[i] = away.data[i] ? 0 : own[i] / counts[i];
     sum += own[i];
-    n++;
+    n += weight[i];
   }
-  const reach = Math.round(AROUND * height);
-  const [near, share] = [boxMean(own, width, height, reach), boxMean(weight, width, height, reach)];
+  const reach = Math.max(1, Math.round((AROUND * height) / COARSE));
+  const [near, share] = [boxMean(own, w, h, reach), boxMean(weight, w, h, reach)];
   const all = n > 0 ? sum / n : 0.3;
   // Beside the figure, where little is left to look at, the rest of the frame speaks too.
   for (let i = 0; i < near.length; i++) near[i] = (near[i] + 0.1 * all) / (share[i] + 0.1);
-  return near;
+  return { values: near, width: w };
 }
 
 /** Keeps the parts of a mask that hold something that is surely no set, in place. */
@@ -63,10 +82,13 @@ export function findFigure(frame: Planes, backdrop: Backdrop): FigureFound {
   const usual = usualAround(smooth, sure);
   const mask = emptyMask(width, height);
   const apart = new Float32Array(size);
-  for (let i = 0; i < size; i++) {
-    const limit = Math.max(BEYOND.least, Math.min(BEYOND.most, BEYOND.times * usual[i]));
-    apart[i] = smooth[i] / limit;
-    mask.data[i] = apart[i] > 1 && unlike.values[i] * 2.5 > limit && !shade[i] ? 1 : 0;
+  for (let y = 0, i = 0; y < height; y++) {
+    const row = Math.floor(y / COARSE) * usual.width;
+    for (let x = 0; x < width; x++, i++) {
+      const limit = Math.max(BEYOND.least, Math.min(BEYOND.most, BEYOND.times * usual.values[row + (x >> 2)]));
+      apart[i] = smooth[i] / limit;
+      mask.data[i] = apart[i] > 1 && unlike.values[i] * 2.5 > limit && !shade[i] ? 1 : 0;
+    }
   }
   held(mask, sure, size / 10000);
   return { mask: tidy(mask, size / 20000, size / 20000), apart };

@@ -27,7 +27,7 @@ export { furthestReach, type PairFit, type Reach, rankPairs, reachAt } from './p
 export type { PatchPose } from './patch-fit';
 export { personMatte } from './person-matte';
 export { type CleanPlate, cleanPlate, PLATE_FRAMES, plateVerdict } from './plate';
-export { PointTracker, type Region, type TrackedPoint } from './point-tracker';
+export { PointTracker, type TrackedPoint } from './point-tracker';
 export { type PoseMatch, poseMatch } from './pose';
 export { type Quality, QualityMeter, type QualitySeries, qualityFindings } from './quality';
 export { findSeam, type SeamFound, type SeamInput } from './seam';

@@ -7,7 +7,7 @@ import type { PointCourse } from '@/media/track-point';
 import { Button, Note, NumberField, Working } from '@/ui/controls';
 import { Slider } from '@/ui/slider';
 import { tapeColour } from '@/ui/tape';
-import { SelectField } from '@/ui/value-field';
+import { SelectField, TextField } from '@/ui/value-field';
 import { useNewestPicture } from './use-aligned';
 import { useJob } from './use-job';
 
@@ -106,6 +106,12 @@ function PointRow({
           Remove
         </Button>
       </div>
+      <TextField
+        label="Its name"
+        value={point.name}
+        max={60}
+        onChange={(name) => changePoint(take.id, point.id, 'Name a point', (p) => ({ ...p, name }))}
+      />
       <NumberField
         label="How far around it belongs to it"
         unit="%"
