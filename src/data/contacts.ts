@@ -1,7 +1,7 @@
 import { footageOf, type Project, type Take } from '@/core/document';
-import { type PairFit, type Reach, rankPairs } from '@/core/measure';
+import { type Mask, meetingOf, type PairFit, type Reach, rankPairs, unpacked } from '@/core/measure';
 import { fps } from '@/core/time';
-import type { SeamResult } from '@/media/set-up';
+import type { OccupancyTrack, SeamResult } from '@/media/set-up';
 import type { SetUpApi } from '@/workers/set-up.worker';
 import { Cancelled, inWorker, type Progress } from './jobs';
 import { takeMeasurement } from './media';
@@ -61,6 +61,11 @@ export async function rankContacts(
     reaches.push(await seen(contact, side));
     onProgress((0.4 * (i + 1)) / all.length);
   }
+  const figures = new Map<string, Mask>();
+  for (const { take, at } of [...left, ...right]) {
+    const figure = figureAt(await occupancyTrack(project, take, () => undefined, signal), at);
+    if (figure) figures.set(take.id, figure);
+  }
   const there = (list: (Reach | null)[]) => list.filter((r) => r !== null);
   const [a, b] = [there(reaches.slice(0, left.length)), there(reaches.slice(left.length))];
   const seams = new Map<string, number>();
@@ -76,9 +81,31 @@ export async function rankContacts(
   const occupancy = left[0] && (await occupancyTrack(project, left[0].take, () => undefined, signal));
   const tall = left[0] ? footageOf(project, left[0].take.id).height : 1;
   return {
-    fits: rankPairs(a, b, occupancy?.factor ?? 1, tall, (p, q) => seams.get(`${p.take} ${q.take}`) ?? null),
+    fits: rankPairs(
+      a,
+      b,
+      occupancy?.factor ?? 1,
+      tall,
+      (p, q) => seams.get(`${p.take} ${q.take}`) ?? null,
+      (p, q) => {
+        const [own, theirs] = [figures.get(p.take), figures.get(q.take)];
+        return own && theirs ? meetingOf(own, theirs) : null;
+      },
+    ),
     across: occupancy?.width ?? 1,
   };
+}
+
+/** The figure of a take as it is at a second; null where it could not be told. */
+function figureAt({ times, figure, width, height }: OccupancyTrack, at: number): Mask | null {
+  const bits =
+    figure[
+      Math.max(
+        0,
+        times.findLastIndex((t) => t <= at + 1e-4),
+      )
+    ];
+  return bits ? unpacked(bits, width, height) : null;
 }
 
 /** What is seen of the best seam around a contact, code values; null where none stands. */

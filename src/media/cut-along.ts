@@ -14,12 +14,15 @@ import {
 import type { Stroke } from '@/core/document';
 import {
   type BackingColour,
+  type Box,
   backingColour,
+  boxAround,
   brush,
   type CleanPlate,
   chosenFigure,
   colourKey,
   cutOut,
+  cutOutWithin,
   grow,
   laidStrokes,
   lasso,
@@ -198,9 +201,26 @@ function bySet({ plate, occupancy, only }: CutAsk): Cut {
     const masks = [times[at - 1] ?? time, times[at] ?? time, times[at + 1] ?? time].map((t) => masksAt(occupancy, [t])[0]?.figure ?? null);
     const [before, now, after] = masks;
     const smear = before && now && after && at > 0 && at + 1 < times.length ? smearOf(before, now, after, 0.5) : { dx: 0, dy: 0 };
-    const matte = cutOut(frame, backdrop, { blur: { dx: smear.dx * own, dy: smear.dy * own }, strokes });
+    const box = boxFor(masks, strokes, frame, own);
+    const options = { blur: { dx: smear.dx * own, dy: smear.dy * own }, strokes };
+    const matte = box ? cutOutWithin(frame, backdrop, box, options) : cutOut(frame, backdrop, options);
     return only ? within(matte, now, strokes) : matte;
   };
+}
+
+/** Room around where a figure was seen on the coarse grid, as a share of the frame's height. */
+const ROOM = 0.14;
+
+/** Where in a frame somebody can be: around where they are seen on the grid now, a frame before and after; null where that could not be told. */
+function boxFor(masks: readonly (Mask | null)[], strokes: Strokes | null, { width, height }: Planes, by: number): Box | null {
+  const [before, now, after] = masks;
+  if (!now || strokes) return null;
+  const seen = boxAround([now.data, before?.data ?? null, after?.data ?? null], now.width, now.height, Math.ceil(ROOM * now.height));
+  if (!seen) return null;
+  const even = (v: number) => Math.floor(v) & ~1;
+  const [left, top] = [even(seen.left * by), even(seen.top * by)];
+  const reach = (from: number, length: number, most: number) => even(Math.min(most - from, length * by + 1));
+  return { left, top, width: reach(left, seen.width, width), height: reach(top, seen.height, height) };
 }
 
 /** A matte with nothing but what lies on a mask or right beside it; what was painted stands. */

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { type FigureAt, StagedTake } from '../staged';
 import { bestCuts, posesOf } from './cut';
 import type { Mask } from './grid';
-import { furthestReach, rankPairs, reachAt } from './pair';
+import { furthestReach, meetingOf, rankPairs, reachAt } from './pair';
 
 const [W, H] = [320, 180];
 
@@ -79,6 +79,36 @@ describe('pairs for a contact', () => {
     const reaching = masksOf((f) => ({ x: 140, y: 95, tall: 110, arm: f < 7 ? f / 7 : 1 - (f - 7) / 7 }), 14);
     expect(furthestReach(reaching, 'right')).toBe(7);
     expect(furthestReach([null, null], 'right')).toBeNull();
+  });
+
+  it('two figures meet at their hands, though an elbow or a foot reaches further', () => {
+    const mask = (...boxes: [number, number, number, number][]): Mask => {
+      const data = new Uint8Array(W * H);
+      for (const [x, y, w, h] of boxes) for (let j = y; j < y + h; j++) data.fill(1, j * W + x, j * W + x + w);
+      return { width: W, height: H, data };
+    };
+    // A body with a hand at 60 and a foot that reaches to 110; another whose hand waits at the height of the first.
+    const a = mask([40, 40, 20, 120], [60, 60, 30, 6], [60, 150, 50, 10]);
+    const b = mask([140, 40, 20, 120], [98, 62, 42, 6]);
+    const met = meetingOf(a, b);
+    expect(met?.gap).toBeCloseTo(8, 5);
+    expect(met?.a.x).toBeCloseTo(89.5, 5);
+    expect(met?.a.y).toBeGreaterThan(60);
+    expect(met?.a.y).toBeLessThan(67);
+    const [fit] = rankPairs(
+      [{ take: 'a', frame: 0, x: 110, y: 155, vx: 1, vy: 0, exposure: 0 }],
+      [{ take: 'b', frame: 0, x: 98, y: 64, vx: 0, vy: 0, exposure: 0 }],
+      4,
+      720,
+      () => null,
+      () => met,
+    );
+    expect(fit.gap).toBeCloseTo(32, 5);
+    expect(Math.abs(fit.height)).toBeLessThan(12);
+    // Twelve grid pixels of the one in the other.
+    const into = meetingOf(a, mask([140, 40, 20, 120], [78, 62, 62, 6]));
+    expect(into?.gap).toBe(-12);
+    expect(meetingOf(a, mask())).toBeNull();
   });
 
   it('nobody there is no reach', () => {

@@ -11,7 +11,7 @@ export interface FigureFound {
 }
 
 /** Unlikeness from which on a pixel is no part of the set, whatever the codec made of it; in multiples of the limit of chance. */
-const SURELY = 2;
+const SURELY = 1.3;
 /** Times the unlikeness that is usual around a pixel from which on it is no chance; the limit lies between the others. */
 const BEYOND = { times: 3.2, least: 1, most: 2.2 };
 /** How far around a pixel the usual is looked for, and how far from the figure, as shares of the frame's height. */

@@ -1,5 +1,6 @@
 import { type Planes, toRgba } from '../picture';
 import { clamp, type Unit } from '../units';
+import { boxAround, cropped, pasted } from './around';
 import type { Backdrop } from './backdrop';
 import { boxMean, emptyMask, grow, type Mask, partsOf, tidy } from './grid';
 import type { Matte, Strokes } from './matte';
@@ -130,16 +131,7 @@ export function freeCut(cv: GrabCutLibrary, frame: Planes, person: ArrayLike<Uni
   const known = seeds(cv, person && resized(person, width, height, w, h), strokes && nearest(strokes, width, height, w, h), w, h);
   if (!known)
     throw new Error('Nobody was recognised in this frame. Draw around the figure or object with the lasso; that is enough to start from.');
-  const mats = [cv.matFromArray(h, w, cv.CV_8UC3, rgb), cv.matFromArray(h, w, cv.CV_8UC1, known), new cv.Mat(), new cv.Mat()];
-  const [image, classes, background, figure] = mats;
-  const found = emptyMask(w, h);
-  try {
-    cv.grabCut(image, classes, new cv.Rect(0, 0, w, h), background, figure, ROUNDS, cv.GC_INIT_WITH_MASK);
-    for (let i = 0; i < w * h; i++) found.data[i] = classes.data[i] & 1;
-  } finally {
-    for (const mat of mats) mat.delete();
-  }
-  const mask = wholeFigure(found);
+  const mask = wholeFigure(grabbed(cv, rgb, known, w, h));
   if (!mask.data.includes(1)) throw new Error('Nothing of the figure could be told from what is behind it. Draw on it with the brush.');
   const soft = resized(boxMean(Float32Array.from(mask.data), w, h, 1), w, h, width, height);
   const guide = Float32Array.from(frame.y, (v) => v / 255);
@@ -153,6 +145,41 @@ export function freeCut(cv: GrabCutLibrary, frame: Planes, person: ArrayLike<Uni
       return soft[i] > 0.98 ? 255 : Math.round(255 * Math.max(0, Math.min(1, (v - 0.2) / 0.6)));
     }),
   };
+}
+
+/** Room around where the figure may be that shows the set's colours, as a share of the picture's width. */
+const ROOM = 0.12;
+
+/** What GrabCut says is the figure; only where it may be, and around, is looked at. */
+function grabbed(cv: GrabCutLibrary, rgb: Uint8Array, known: Uint8Array, w: number, h: number): Mask {
+  const found = emptyMask(w, h);
+  const box = boxAround([known.map((k) => (k === cv.GC_BGD ? 0 : 1))], w, h, Math.round(ROOM * w));
+  if (!box) return found;
+  const part = new Uint8Array(3 * box.width * box.height);
+  for (let y = 0; y < box.height; y++) {
+    const at = 3 * ((box.top + y) * w + box.left);
+    part.set(rgb.subarray(at, at + 3 * box.width), 3 * y * box.width);
+  }
+  const classesHere = cropped(known, w, box);
+  const mats = [
+    cv.matFromArray(box.height, box.width, cv.CV_8UC3, part),
+    cv.matFromArray(box.height, box.width, cv.CV_8UC1, classesHere),
+    new cv.Mat(),
+    new cv.Mat(),
+  ];
+  const [image, classes, background, figure] = mats;
+  try {
+    cv.grabCut(image, classes, new cv.Rect(0, 0, box.width, box.height), background, figure, ROUNDS, cv.GC_INIT_WITH_MASK);
+    pasted(
+      classes.data.map((k) => k & 1),
+      found.data,
+      w,
+      box,
+    );
+  } finally {
+    for (const mat of mats) mat.delete();
+  }
+  return found;
 }
 
 /** Straying of the empty set from which on the difference from it says little, code values: leaves, water, or a hole. */

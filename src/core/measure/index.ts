@@ -1,3 +1,4 @@
+export { type Box, boxAround } from './around';
 export { gridFactor, makeBackdrop } from './backdrop';
 export { laidStrokes, StrokeFollower, strokePieces } from './carried-strokes';
 export { chosenFigure } from './chosen-figure';
@@ -14,7 +15,7 @@ export { type BlockColour, blockColours, type LightReading, meanColours, readLig
 export { kelvinLike, type LiveBump, LiveMeter, type LiveReading, lightWords } from './live';
 export { canLock, LockMeter, type LockReading, type LockReference, makeReference } from './lock';
 export { type Luma, lumaOf, medianLuma, shrink } from './luma';
-export { brush, cutOut, lasso, type Matte, type MatteOptions, type Strokes } from './matte';
+export { brush, cutOut, cutOutWithin, lasso, type Matte, type MatteOptions, type Strokes } from './matte';
 export { mergedPlate } from './merged-plate';
 export { moveFindings } from './move-findings';
 export {
@@ -23,7 +24,7 @@ export {
   occupied,
   unionOf,
 } from './occupancy';
-export { furthestReach, type PairFit, type Reach, rankPairs, reachAt } from './pair';
+export { furthestReach, meetingOf, type PairFit, type Reach, rankPairs, reachAt } from './pair';
 export type { PatchPose } from './patch-fit';
 export { personMatte } from './person-matte';
 export { type CleanPlate, cleanPlate, PLATE_FRAMES, plateVerdict } from './plate';

@@ -1,6 +1,6 @@
 import type { Planes } from '../picture';
 import type { Pixels } from '../units';
-import { boxAround, cropped, croppedPlanes, pasted } from './around';
+import { type Box, boxAround, cropped, croppedPlanes, pasted } from './around';
 import type { Backdrop } from './backdrop';
 import { type FigureFound, findFigure } from './figure-found';
 import { boxMean, dropSmall, emptyMask, grow, type Mask, partsOf, tidy } from './grid';
@@ -130,6 +130,22 @@ export function cutOut(frame: Planes, backdrop: Backdrop, { blur, strokes }: Mat
 
 /** Pixels around what was found within which an edge is solved for. */
 const MARGIN = 16;
+
+/** As `cutOut`, looked for within a box alone: there is nobody outside it. */
+export function cutOutWithin(frame: Planes, backdrop: Backdrop, box: Box, { blur, strokes }: MatteOptions): Matte {
+  const { width, height } = backdrop.planes;
+  const part = <T extends Uint8Array | Float32Array>(values: T) => cropped(values, width, box);
+  const near: Backdrop = {
+    planes: croppedPlanes(backdrop.planes, box),
+    stray: part(backdrop.stray),
+    doubtful: part(backdrop.doubtful),
+    contrast: part(backdrop.contrast),
+    factor: backdrop.factor,
+  };
+  const alpha = new Uint8Array(width * height);
+  pasted(cutOut(croppedPlanes(frame, box), near, { blur, strokes: strokes && part(strokes) }).alpha, alpha, width, box);
+  return { width, height, alpha };
+}
 
 /** A channel of the frame, of the plate behind, and the figure's own colour and straying near each pixel. */
 interface Channel {

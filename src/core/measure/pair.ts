@@ -65,6 +65,52 @@ export function furthestReach(masks: readonly (Mask | null)[], side: 'left' | 'r
   return found < 0 ? null : found;
 }
 
+/** Where two figures meet: the places of both that are nearest to each other, grid pixels, and what lies between them; under 0 they overlap. */
+export interface Meeting {
+  a: { x: Pixels; y: Pixels };
+  b: { x: Pixels; y: Pixels };
+  gap: Pixels;
+}
+
+/** The pixels of a mask that have one outside beside them. */
+function edgeOf({ width, height, data }: Mask): [number, number][] {
+  const out: [number, number][] = [];
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const i = y * width + x;
+      if (!data[i]) continue;
+      const inside = x > 0 && y > 0 && x < width - 1 && y < height - 1 && data[i - 1] && data[i + 1] && data[i - width] && data[i + width];
+      if (!inside) out.push([x + 0.5, y + 0.5]);
+    }
+  return out;
+}
+
+/**
+ * Where figure A (at the left) and figure B (at the right) meet on one grid: hands, or whatever is nearest. Overlapping, it is the middle of
+ * what both cover, by how wide that is. Null where one of them is not there.
+ */
+export function meetingOf(a: Mask, b: Mask): Meeting | null {
+  const { width } = a;
+  let [n, sx, sy, left, right] = [0, 0, 0, width, 0];
+  for (let i = 0; i < a.data.length; i++) {
+    if (!(a.data[i] & b.data[i])) continue;
+    const x = i % width;
+    [n, sx, sy, left, right] = [n + 1, sx + x + 0.5, sy + Math.floor(i / width) + 0.5, Math.min(left, x), Math.max(right, x + 1)];
+  }
+  if (n > 0) {
+    const [y, wide] = [sy / n, right - left];
+    return { a: { x: sx / n + wide / 2, y }, b: { x: sx / n - wide / 2, y }, gap: -wide };
+  }
+  let [best, nearest] = [null as Meeting | null, Number.POSITIVE_INFINITY];
+  const other = edgeOf(b);
+  for (const [ax, ay] of edgeOf(a))
+    for (const [bx, by] of other) {
+      const far = (bx - ax) ** 2 + (by - ay) ** 2;
+      if (far < nearest) [nearest, best] = [far, { a: { x: ax, y: ay }, b: { x: bx, y: by }, gap: Math.sqrt(far) - 1 }];
+    }
+  return best;
+}
+
 /** How well take A (at the left, reaching right) and take B (at the right) meet. */
 export interface PairFit {
   a: Reach;
@@ -86,7 +132,8 @@ export interface PairFit {
 
 /**
  * Every take A against every take B at their marked instants, best first. `factor` is pixels of the take to one of the grid;
- * `tall` the frame's height in pixels; `seamOf` gives the seam's cost for a pair, null when not known.
+ * `tall` the frame's height in pixels; `seamOf` gives the seam's cost for a pair, `meetOf` where they meet, null when not known: then the
+ * furthest points of both are taken.
  */
 export function rankPairs(
   first: readonly Reach[],
@@ -94,13 +141,21 @@ export function rankPairs(
   factor: number,
   tall: Pixels,
   seamOf: (a: Reach, b: Reach) => number | null = () => null,
+  meetOf: (a: Reach, b: Reach) => Meeting | null = () => null,
 ): PairFit[] {
-  const fits = first.flatMap((a) =>
-    second.map((b): PairFit => {
-      const gap = (b.x - a.x) * factor;
+  const fits = first.flatMap((own) =>
+    second.map((theirs): PairFit => {
+      const met = meetOf(own, theirs);
+      const [a, b] = met
+        ? [
+            { ...own, ...met.a },
+            { ...theirs, ...met.b },
+          ]
+        : [own, theirs];
+      const gap = (met ? met.gap : b.x - a.x) * factor;
       const height = (b.y - a.y) * factor;
       const light = b.exposure - a.exposure;
-      const seam = seamOf(a, b);
+      const seam = seamOf(own, theirs);
       // An overlap must be cut out by hand and counts for more than a gap of the same size.
       const apart = (gap >= 0 ? gap : -1.5 * gap) / tall;
       const cost = 10 * apart + 6 * (Math.abs(height) / tall) + 2 * Math.abs(light) + (seam ?? 0) / 20;

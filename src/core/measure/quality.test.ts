@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { randomSource } from '../room';
 import { StagedTake } from '../staged';
 import { boxMean } from './grid';
 import { lumaOf } from './luma';
@@ -15,6 +16,26 @@ const take = new StagedTake({
 const [W, H] = [320, 180];
 
 describe('quality of a take (levels of ITU-R BT.709, noise by the median absolute deviation, Rousseeuw & Croux 1993)', () => {
+  it.each([0.3, 0.39, 0.6, 1, 1.8, 3])('noise of %f code values is told as what it is, also where most pixels do not change', (sigma) => {
+    const random = randomSource(5);
+    const normal = () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+    const meter = new QualityMeter();
+    const set = Uint8Array.from({ length: 320 * 180 }, () => 60 + Math.floor(120 * random()));
+    let [sum, count] = [0, 0];
+    for (let f = 0; f < 8; f++) {
+      const data = set.map((v, i) => {
+        const noise = Math.round(sigma * normal());
+        [sum, count] = [sum + noise * noise, count + 1];
+        // Something a fourteenth of the picture wide moves through it.
+        return i % 320 > 6 * f && i % 320 < 6 * f + 23 ? 30 + ((i * 7 + 13 * f) % 90) : v + noise;
+      });
+      meter.read({ width: 320, height: 180, data });
+    }
+    const { noise } = meter.done(Array.from({ length: 8 }, (_, f) => f / 25));
+    const truth = Math.sqrt(sum / count);
+    expect(Math.abs(noise - truth)).toBeLessThan(0.12 * truth + 0.03);
+  });
+
   it('noise to a tenth, frames that repeat, and a loss of focus by frame', () => {
     const meter = new QualityMeter();
     const times: number[] = [];

@@ -91,7 +91,7 @@ export class QualityMeter {
     const samples = this.see(frame);
     if (!before) return;
     const counts = differences(samples, before);
-    noises.push(quantile(counts, samples.length, 0.5) / (0.6745 * Math.SQRT2));
+    noises.push(noiseIn(counts, samples.length));
     moves.push(quantile(counts, samples.length, 0.99));
   }
 
@@ -143,6 +143,22 @@ function quantile(counts: Uint32Array, n: number, share: number): number {
     below += counts[v];
   }
   return counts.length;
+}
+
+/** Median difference up to which whole code values are too coarse for it to be told by. */
+const FINE = 1.5;
+
+/**
+ * Standard deviation of one frame's noise by how far two differ, code values: by the median (Rousseeuw & Croux 1993), which does not mind
+ * what moves; where most pixels are the same in both, by the mean square of the small differences.
+ */
+function noiseIn(counts: Uint32Array, n: number): number {
+  const middle = quantile(counts, n, 0.5);
+  if (middle >= FINE) return middle / (0.6745 * Math.SQRT2);
+  const most = Math.ceil(2 + 3 * middle);
+  let [sum, among] = [0, 0];
+  for (let v = 0; v <= most; v++) [sum, among] = [sum + v * v * counts[v], among + counts[v]];
+  return among > 0 ? Math.sqrt(sum / among / 2) : 0;
 }
 
 /** Stretches of frames softer than `least` of the usual for at least five frames: a pull of focus or a lost one. */

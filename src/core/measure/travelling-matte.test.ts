@@ -7,7 +7,7 @@ import { makeBackdrop } from './backdrop';
 import { laidStrokes, StrokeFollower, strokePieces } from './carried-strokes';
 import { chosenFigure } from './chosen-figure';
 import { emptyMask, type Mask } from './grid';
-import { brush, cutOut, type Matte } from './matte';
+import { brush, cutOut, cutOutWithin, type Matte } from './matte';
 import { personMatte } from './person-matte';
 import { cleanPlate } from './plate';
 import { SteadyMatte } from './steady-matte';
@@ -51,6 +51,11 @@ describe('a part of a picture', () => {
     const matte = cutOut(take.frame(0), backdrop, STILL);
     expect(overlap(matte.alpha, take.alpha(0))).toBeGreaterThan(0.96);
     expect(cutOut(empty.frame(20), backdrop, STILL).alpha.some((a) => a > 0)).toBe(false);
+    // Looked for in a part of the frame it is as good, and nothing is found outside.
+    const box = { left: 200, top: 40, width: 260, height: 280 };
+    const within = cutOutWithin(take.frame(0), backdrop, box, STILL);
+    expect(overlap(within.alpha, take.alpha(0))).toBeGreaterThan(0.96);
+    expect(within.alpha.some((a, i) => a > 0 && (i % W < 200 || i % W >= 460))).toBe(false);
   });
 });
 
