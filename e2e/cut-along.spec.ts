@@ -38,6 +38,22 @@ async function cutAlong(page: Page, by: string, name: string): Promise<string> {
   return downloadBy(page, /Save the grey film/, `${name}.mp4`);
 }
 
+/** Lays a shot of the take on the first bar and masks it by its cut-out over time. */
+async function useAsMask(page: Page): Promise<void> {
+  await stage(page, 'Score').click();
+  const [from, to] = [await barAt(page, 1), await barAt(page, 2)];
+  await page.mouse.move(from.x + 2, from.y);
+  await page.mouse.down();
+  await page.mouse.move(to.x, to.y, { steps: 6 });
+  await page.mouse.up();
+  await page.getByTestId('layer').last().locator('summary').click();
+  const mask = page.getByTestId('layer').last().getByLabel('Mask by what is measured');
+  await mask.selectOption('cut-out over time', { timeout: 20_000 });
+  await expect
+    .poll(async () => (await kept(page)).shots[0]?.layers[0].masks.map((m) => m.kind), { timeout: 60_000 })
+    .toEqual(['travelling']);
+}
+
 test('a take is cut out over time by its empty set, corrected on a frame, kept as a grey film and used as a mask', async ({ page }) => {
   test.setTimeout(300_000);
   const size = { width: W, height: H, behind: photographWall() };
@@ -98,18 +114,7 @@ test('a take is cut out over time by its empty set, corrected on a frame, kept a
   expect((await kept(page)).takes[0].cutAlong?.corrections).toHaveLength(1);
 
   // On the score it is a mask of a layer: nothing is seen around the performer.
-  await stage(page, 'Score').click();
-  const [from, to] = [await barAt(page, 1), await barAt(page, 2)];
-  await page.mouse.move(from.x + 2, from.y);
-  await page.mouse.down();
-  await page.mouse.move(to.x, to.y, { steps: 6 });
-  await page.mouse.up();
-  await page.getByTestId('layer').last().locator('summary').click();
-  const mask = page.getByTestId('layer').last().getByLabel('Mask by what is measured');
-  await mask.selectOption('cut-out over time', { timeout: 20_000 });
-  await expect
-    .poll(async () => (await kept(page)).shots[0]?.layers[0].masks.map((m) => m.kind), { timeout: 60_000 })
-    .toEqual(['travelling']);
+  await useAsMask(page);
   await stage(page, 'Deliver').click();
   const still = greyPicture(await downloadBy(page, /^Save PNG$/, 'cut.png'), W, H);
   const first = take.truth(0);
@@ -126,11 +131,16 @@ test('a take before a green backing is cut out over time by its colour', async (
   const film = await cutAlong(page, 'a blue or green backing', 'by-key');
   expect(mean(overlaps(film, take))).toBeGreaterThan(0.94);
   expect(readFileSync(film).length).toBeLessThan(2e6);
+  // Used as a mask, the backing's colour is taken off the performer too.
+  await useAsMask(page);
+  const [{ effects }] = (await kept(page)).shots[0].layers;
+  expect(effects.map((e) => e.kind)).toEqual(['spill']);
+  expect(Math.abs((effects[0].numbers.hue[0].value as number) - 120)).toBeLessThan(15);
 });
 
 test('a person before a set that moves is cut out over time as a person', async ({ page }) => {
   test.setTimeout(280_000);
-  const take = filmPerformer('panned', { width: W, height: H, seconds: 0.8, behind: tiles(3), walk: (t) => 280 + 60 * t });
+  const take = filmPerformer('panned', { width: W, height: H, seconds: 0.48, behind: tiles(3), walk: (t) => 280 + 60 * t });
   await takeIn(page, take);
   await stage(page, 'Takes').click();
   await page.getByRole('tab', { name: 'Cut-out' }).click();

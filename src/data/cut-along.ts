@@ -9,6 +9,7 @@ import {
   type Stroke,
   type Take,
 } from '@/core/document';
+import { hueOfChroma } from '@/core/picture';
 import type { AlignedTake } from '@/media/align';
 import type { CarriedCorrection, CutAsk, MattePart } from '@/media/cut-along';
 import type { PersonMap } from '@/media/cut-out';
@@ -104,6 +105,14 @@ async function shared(project: Project, take: Take, onProgress: Progress, signal
     ? await inWorker<SetUpApi, CutAsk['occupancy']>(setUpWorker(), signal, (api) => api.onlyChosen(track, chosen))
     : track;
   return { ...own, take: lies, plate, occupancy, only: chosen !== null };
+}
+
+/** The hue of a take's coloured backing; null where it is not cut out by it. */
+export async function backingHue(project: Project, takeId: string): Promise<number | null> {
+  const take = takeIn(project, takeId);
+  if (cutOf(take).way !== 'key') return null;
+  const backing = await inWorker<SetUpApi, CutAsk['backing']>(setUpWorker(), undefined, (api) => api.backingOf(asShown(project, take)));
+  return backing && hueOfChroma({ u: backing.u - 128, v: backing.v - 128 });
 }
 
 /** What was painted on each frame, with how it goes along until the next; each followed once. */

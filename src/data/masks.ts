@@ -2,9 +2,11 @@ import type { Media, Project, Shot } from '@/core/document';
 import { takesOf } from '@/core/edit';
 import { layerSecond, sceneOf } from '@/core/evaluate';
 import {
+  type Effect,
   type Layer,
   type Mask,
   matteMask,
+  plainEffect,
   plainLayer,
   plainMask,
   remapKeyAt,
@@ -15,7 +17,7 @@ import {
 } from '@/core/layer';
 import { type Source, sourceKind } from '@/core/sources';
 import { frameToSeconds } from '@/core/time';
-import { correctedForCut, keepAlong } from './cut-along';
+import { backingHue, correctedForCut, keepAlong } from './cut-along';
 import type { Progress } from './jobs';
 import { keepCutOut, keepOutline, keepPlate } from './kept';
 import { seamBetween, seamKeyframesOf, widestSoft } from './set-up';
@@ -43,7 +45,7 @@ async function measuredMask(
   layer: Layer,
   kind: Measured,
   onProgress: Progress,
-): Promise<{ mask: Mask; media: Media[] }> {
+): Promise<{ mask: Mask; media: Media[]; effect?: Effect }> {
   const { take } = takeOf(project, layer, 'a layer that shows a take');
   const id = `mask-${short()}`;
   if (kind === 'silhouette') {
@@ -53,7 +55,10 @@ async function measuredMask(
   if (kind === 'cut-out over time') {
     const { media, matteId, begins } = await keepAlong(project, take.id, onProgress);
     await correctedForCut(project, take.id);
-    return { mask: travellingMask(id, matteId, begins), media };
+    const hue = await backingHue(project, take.id);
+    // What a coloured backing throws on whoever stands before it goes as well.
+    const effect = hue === null ? undefined : plainEffect(`effect-${short()}`, 'spill', { amount: still(100), hue: still(hue) });
+    return { mask: travellingMask(id, matteId, begins), media, ...(effect && { effect }) };
   }
   const scene = sceneOf(project, shot);
   if (kind === 'cut-out') {
@@ -77,17 +82,24 @@ async function measuredMask(
   return { mask: { ...seamMask(stands, widestSoft(stands)), id }, media: [] };
 }
 
+/** A layer with one more mask, and with an effect that goes with it. */
+const withMask = (layer: Layer, mask: Mask, effect?: Effect): Layer => ({
+  ...layer,
+  masks: [...layer.masks, mask],
+  effects: effect && !layer.effects.some((e) => e.kind === effect.kind) ? [...layer.effects, effect] : layer.effects,
+});
+
 /** Puts a measured mask on a layer: where somebody is in its take on every frame, as they are at the playhead, or the seam to the take below. */
 export async function addMeasuredMask(shotId: string, layerId: string, kind: Measured, onProgress: Progress): Promise<void> {
   const { project } = useProject.getState();
   const shot = project && [...project.shots, ...project.nestedShots].find((s) => s.id === shotId);
   const layer = shot?.layers.find((l) => l.id === layerId);
   if (!project || !shot || !layer) throw new Error('That layer is no longer in the project.');
-  const { mask, media } = await measuredMask(project, shot, layer, kind, onProgress);
+  const { mask, media, effect } = await measuredMask(project, shot, layer, kind, onProgress);
   changeShot(
     shotId,
     `Mask by a ${kind}`,
-    (s) => ({ ...s, layers: s.layers.map((l) => (l.id === layerId ? { ...l, masks: [...l.masks, mask] } : l)) }),
+    (s) => ({ ...s, layers: s.layers.map((l) => (l.id === layerId ? withMask(l, mask, effect) : l)) }),
     media,
     project.id,
   );

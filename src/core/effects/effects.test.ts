@@ -37,7 +37,7 @@ describe('every kind of effect', () => {
       const planes = noisy();
       const after = withEffect(planes, effect);
       expect(planes).toEqual(noisy());
-      expect(after.y).not.toEqual(planes.y);
+      expect([after.y, after.u, after.v]).not.toEqual([planes.y, planes.u, planes.v]);
       expect([after.width, after.height]).toEqual([64, 36]);
     }
   });

@@ -3,9 +3,10 @@ import type { Pixels } from '../units';
 import { blur } from './blur';
 import { exposure } from './exposure';
 import type { EffectKind } from './kind';
+import { spill } from './spill';
 
 /** Every kind of effect, in the order in which they are offered. */
-export const EFFECTS = [exposure, blur] as readonly EffectKind<unknown>[];
+export const EFFECTS = [exposure, blur, spill] as readonly EffectKind<unknown>[];
 export const EFFECT_NAMES = EFFECTS.map(({ kind }) => kind) as [string, ...string[]];
 
 /** What is known of a kind of effect. */

@@ -1,4 +1,4 @@
-import type { Planes } from '../picture';
+import { type Planes, takeSpillOut } from '../picture';
 import { boxMean } from './grid';
 import type { Matte } from './matte';
 
@@ -69,17 +69,8 @@ export function colourKey(frame: Planes, backing: BackingColour, tolerance: numb
   return { width, height, alpha };
 }
 
-/** Takes the backing's colour out of a figure, in place: chroma that leans its way is brought back to the line at right angles to it. */
-export function removeSpill(frame: Planes, backing: BackingColour): void {
-  const [bu, bv] = [backing.u - 128, backing.v - 128];
-  const strength = Math.hypot(bu, bv);
-  for (let i = 0; i < frame.u.length; i++) {
-    const [du, dv] = [frame.u[i] - 128, frame.v[i] - 128];
-    const along = (du * bu + dv * bv) / strength;
-    const aside = Math.abs(du * bv - dv * bu) / strength;
-    const over = along - 0.5 * aside;
-    if (over <= 0) continue;
-    frame.u[i] = Math.round(128 + du - (over * bu) / strength);
-    frame.v[i] = Math.round(128 + dv - (over * bv) / strength);
-  }
+/** Takes the backing's colour out of a figure, in place. */
+export function removeSpill(frame: Planes, { u, v }: BackingColour): void {
+  const size = Math.hypot(u - 128, v - 128);
+  takeSpillOut(frame.u, frame.v, { u: (u - 128) / size, v: (v - 128) / size }, 1);
 }

@@ -30,18 +30,28 @@ function blots(seed: number, size: number, count = 700): Field {
 }
 
 interface Light {
+  /** Only what is near a place is drawn; elsewhere the picture is even. */
+  near?: { x: number; y: number };
   gain?: number;
   offset?: number;
   noise?: number;
   seed?: number;
 }
+/** Pixels around a place that are drawn. */
+const NEAR = 44;
+
 /** A picture of a field; `at` leads from a place of the picture to one of the field. */
 function picture(width: number, height: number, field: Field, at: (x: number, y: number) => [number, number], light: Light = {}): Luma {
-  const { gain = 1, offset = 0, noise = 0, seed = 1 } = light;
+  const { gain = 1, offset = 0, noise = 0, seed = 1, near } = light;
   const random = randomSource(seed);
   const data = new Uint8Array(width * height);
   for (let i = 0; i < data.length; i++) {
-    const [x, y] = at((i % width) + 0.5, Math.floor(i / width) + 0.5);
+    const [px, py] = [(i % width) + 0.5, Math.floor(i / width) + 0.5];
+    if (near && Math.max(Math.abs(px - near.x), Math.abs(py - near.y)) > NEAR) {
+      data[i] = 120;
+      continue;
+    }
+    const [x, y] = at(px, py);
     const normal = random() + random() + random() + random() - 2;
     data[i] = Math.max(0, Math.min(255, Math.round(gain * (field(x, y) - 120) + 120 + offset + noise * 1.73 * normal)));
   }
@@ -130,7 +140,7 @@ describe('a place followed through a take', () => {
     scale: 1 + 0.12 * Math.sin(f / 17),
   });
   const seen = (light: (f: number) => Light) => (f: number, pose: PatchPose) =>
-    picture(W, H, field, back(pose, HOME), { ...light(f), seed: f + 1 });
+    picture(W, H, field, back(pose, HOME), { ...light(f), near: pose, seed: f + 1 });
 
   it.each([
     ['noise of 2 code values', () => ({ noise: 2 }), 0.1],
@@ -151,7 +161,7 @@ describe('a place followed through a take', () => {
       const sum = new Float64Array(W * H);
       for (let k = 0; k < 6; k++) {
         const t = f + (k - 2.5) / 12;
-        const { data } = picture(W, H, field, back(fast(t), HOME));
+        const { data } = picture(W, H, field, back(fast(t), HOME), { near: fast(f) });
         data.forEach((v, i) => {
           sum[i] += v / 6;
         });
@@ -185,7 +195,7 @@ describe('a place followed through a take', () => {
   it('hidden it is said to be, goes on as it went, and is taken up again', () => {
     const straight = (f: number): PatchPose => ({ x: 60 + 3 * f, y: 100, turn: 0, scale: 1 });
     const hidden = (f: number, pose: PatchPose) => {
-      const seenThen = picture(W, H, field, back(pose, HOME), { noise: 1.5, seed: f + 1 });
+      const seenThen = picture(W, H, field, back(pose, HOME), { noise: 1.5, near: pose, seed: f + 1 });
       if (f >= 20 && f < 27)
         for (let y = 0; y < H; y++) for (let x = 90; x < 200; x++) seenThen.data[y * W + x] = 60 + ((x * 7 + y * 13) % 23);
       return seenThen;

@@ -32,6 +32,7 @@ export { fills } from './resample';
 export type { Edge } from './sample';
 export { ellipsePoints, outlinePoints, type Point, rectanglePoints } from './shape';
 export type { MovingSilhouette } from './silhouette';
+export { type Chroma, chromaOfHue, hueOfChroma, takeSpillOut } from './spill';
 export { stretched } from './stretch';
 export { fromRgba, rotateToDisplay } from './upright';
 export { type ColourTable, throughTable, type WideColour, wideTable } from './wide-colour';

@@ -5,6 +5,7 @@ import { changeCut, cutOf, forgetCorrection, type KeptAlong, keepAlong, keepCorr
 import { alignedPicture, takePicture } from '@/data/pictures';
 import { aligned } from '@/data/set-up';
 import { addFiles } from '@/data/shots';
+import { useProject } from '@/data/store';
 import { download, slug } from '@/data/stored';
 import { openMedia } from '@/media/files';
 import { Button, Note, Working } from '@/ui/controls';
@@ -102,7 +103,7 @@ export function CutAlongPanel({
       changeCut(take.id, 'Choose how the take is cut out', (c) => ({ ...c, way, tolerance }));
     const began = performance.now();
     const made = await run('Cutting out every frame', async (tell, signal) => {
-      const { useProject } = await import('@/data/store');
+      // The way may just have been changed.
       const now = useProject.getState().project ?? project;
       return keepAlong(now, take.id, tell, signal);
     });
