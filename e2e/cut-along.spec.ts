@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
 import { test } from './demo';
-import { barAt, downloadBy, ffprobe, greyPicture, kept, rawVideo, stage, startEmpty } from './helpers';
+import { downloadBy, dragShot, ffprobe, greyPicture, kept, rawVideo, stage, startEmpty } from './helpers';
 import { type Filmed, filmPerformer, greenBacking, photographWall, tiles } from './performer';
 import { files } from './stored';
 
@@ -41,11 +41,7 @@ async function cutAlong(page: Page, by: string, name: string): Promise<string> {
 /** Lays a shot of the take on the first bar and masks it by its cut-out over time. */
 async function useAsMask(page: Page): Promise<void> {
   await stage(page, 'Score').click();
-  const [from, to] = [await barAt(page, 1), await barAt(page, 2)];
-  await page.mouse.move(from.x + 2, from.y);
-  await page.mouse.down();
-  await page.mouse.move(to.x, to.y, { steps: 6 });
-  await page.mouse.up();
+  await dragShot(page);
   await page.getByTestId('layer').last().locator('summary').click();
   const mask = page.getByTestId('layer').last().getByLabel('Mask by what is measured');
   await mask.selectOption('cut-out over time', { timeout: 20_000 });

@@ -124,6 +124,15 @@ export async function barAt(page: Page, bar: number): Promise<{ x: number; y: nu
   return { x: box.x + (((bar - 1) % 8) / 8) * box.width, y: box.y + 4 };
 }
 
+/** Lays a plain shot on the first bar by dragging over it. */
+export async function dragShot(page: Page): Promise<void> {
+  const [from, to] = [await barAt(page, 1), await barAt(page, 2)];
+  await page.mouse.move(from.x + 2, from.y);
+  await page.mouse.down();
+  await page.mouse.move(to.x, to.y, { steps: 6 });
+  await page.mouse.up();
+}
+
 /** Starts the download a button gives and keeps the file under `name`. */
 export async function downloadBy(page: Page, button: RegExp, name: string): Promise<string> {
   const download = page.waitForEvent('download', { timeout: 170_000 });

@@ -1,6 +1,6 @@
 import { expect } from '@playwright/test';
 import { test } from './demo';
-import { barAt, downloadBy, greyPicture, kept, press, stage, startEmpty } from './helpers';
+import { downloadBy, dragShot, greyPicture, kept, press, stage, startEmpty } from './helpers';
 import { filmPerformer, photographWall } from './performer';
 import { files } from './stored';
 
@@ -29,11 +29,7 @@ test('a point is marked, followed and held: what is around it stays where it is 
   expect(Math.abs(Number(circle) - (0.6 * W - 100))).toBeLessThan(1);
 
   await stage(page, 'Score').click();
-  const [from, to] = [await barAt(page, 1), await barAt(page, 2)];
-  await page.mouse.move(from.x + 2, from.y);
-  await page.mouse.down();
-  await page.mouse.move(to.x, to.y, { steps: 6 });
-  await page.mouse.up();
+  await dragShot(page);
   const layer = page.getByTestId('layer').last();
   await layer.locator('summary').click();
   await layer.getByLabel('Keep still').selectOption({ label: 'Point 1: hold it where it is now' }, { timeout: 20_000 });

@@ -60,7 +60,7 @@ const STRETCH = 2;
 const SIDE_BY_SIDE = Math.max(1, Math.min(3, (globalThis.navigator?.hardwareConcurrency ?? 2) as number));
 
 /** A take as it is cut out: by the set on its reference; else as the project shows it. */
-function asShown(project: Project, take: Take): AlignedTake {
+export function asShown(project: Project, take: Take): AlignedTake {
   return { media: footageOf(project, take.id), correction: take.correction?.enabled ? take.correction : null };
 }
 

@@ -1,6 +1,8 @@
 export { anchorOn, copiedShot, movedShot, repeats, SNAPS, type Snap, shotOfShots, snapped, trimmedShot } from './arrange';
+export { attachLayer, attachMask } from './attach-point';
 export { onBeat, stretched, withKey, withMirrored, withMoved, withoutKeys } from './edit-keys';
-export { attachLayer, attachMask, type Followed, type FollowHow, type HoldAt, handHeld, holdPoint } from './follow-point';
+export type { Followed, FollowHow } from './followed';
+export { type HoldAt, handHeld, holdPoint } from './hold-point';
 export { moveProblems } from './move-problems';
 export { moveEvents, takesOf, withEvents, withStart, withTakes } from './places';
 export { plannedFrame, plannedSlots, tempoOf } from './planned';

@@ -3,6 +3,7 @@ import { clamp, type Unit } from '../units';
 import { boxAround, cropped, pasted } from './around';
 import type { Backdrop } from './backdrop';
 import { boxMean, emptyMask, grow, type Mask, partsOf, tidy } from './grid';
+import { guidedLine } from './guided';
 import type { Matte, Strokes } from './matte';
 import { unlikeness } from './occupancy';
 
@@ -39,6 +40,8 @@ export const AROUND = 3;
 /** Pixels across at which GrabCut works; finer takes long and gains nothing, for the edge is found at full size after it. */
 const WORKING_WIDTH = 400;
 const ROUNDS = 5;
+/** Contrast that the edge is not drawn to, shares of full brightness squared. */
+const SMOOTH = 2e-4;
 /** A segmentation that says less than this, or more than all but this, is sure. */
 const UNSURE = 0.15;
 
@@ -99,21 +102,6 @@ function wholeFigure(mask: Mask): Mask {
 }
 
 /**
- * Pulls a soft mask to the edges of the picture: the guided filter (He, Sun & Tang 2010) with brightness as the guide.
- * `values` 0..1 in place of which the filtered come back, 0..1.
- */
-function guided(guide: Float32Array, values: Float32Array, width: number, height: number, reach: number): Float32Array {
-  const mean = (v: Float32Array) => boxMean(v, width, height, reach);
-  const [i, p] = [mean(guide), mean(values)];
-  const ii = mean(guide.map((g) => g * g));
-  const ip = mean(guide.map((g, k) => g * values[k]));
-  const a = i.map((m, k) => (ip[k] - m * p[k]) / (ii[k] - m * m + 2e-4));
-  const b = p.map((m, k) => m - a[k] * i[k]);
-  const [ma, mb] = [mean(a), mean(b)];
-  return guide.map((g, k) => Math.max(0, Math.min(1, ma[k] * g + mb[k])));
-}
-
-/**
  * Cut-out of a figure or an object from one frame with nothing known of what is behind it: GrabCut (Rother, Kolmogorov & Blake
  * 2004, by OpenCV) started from how surely each pixel is a person (`person`, 0..1, of the frame's size, by a segmentation) and
  * from what the user drew, then the edge by a guided filter. Throws a sentence when neither says where the figure is, or when
@@ -135,7 +123,8 @@ export function freeCut(cv: GrabCutLibrary, frame: Planes, person: ArrayLike<Uni
   if (!mask.data.includes(1)) throw new Error('Nothing of the figure could be told from what is behind it. Draw on it with the brush.');
   const soft = resized(boxMean(Float32Array.from(mask.data), w, h, 1), w, h, width, height);
   const guide = Float32Array.from(frame.y, (v) => v / 255);
-  const edge = guided(guide, soft, width, height, Math.max(2, Math.round(width / 320)));
+  const { slope, offset } = guidedLine(guide, soft, width, height, Math.max(2, Math.round(width / 320)), SMOOTH);
+  const edge = guide.map((g, k) => Math.max(0, Math.min(1, slope[k] * g + offset[k])));
   return {
     width,
     height,

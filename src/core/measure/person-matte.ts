@@ -1,5 +1,5 @@
 import { type Planes, reducedPlanes } from '../picture';
-import { boxMean } from './grid';
+import { guidedLine } from './guided';
 import type { Matte, Strokes } from './matte';
 
 /** Pixels around each within which coverage follows the picture's brightness, from pass to pass. */
@@ -9,26 +9,6 @@ const SMOOTH = 60;
 /** Coverage under and over which a pixel is all set or all figure. */
 const LOW = 0.2;
 const HIGH = 0.8;
-
-interface Line {
-  slope: Float32Array;
-  offset: Float32Array;
-}
-
-/** How coverage follows brightness around each pixel: the line of least squares, its mean over all it belongs to. */
-function follows(guide: Float32Array, cover: Float32Array, w: number, h: number, reach: number): Line {
-  const product = (a: Float32Array, b: Float32Array) => a.map((v, i) => v * b[i]);
-  const mean = (values: Float32Array) => boxMean(values, w, h, reach);
-  const [mg, mc] = [mean(guide), mean(cover)];
-  const [gg, gc] = [mean(product(guide, guide)), mean(product(guide, cover))];
-  const slope = new Float32Array(w * h);
-  const offset = new Float32Array(w * h);
-  for (let i = 0; i < slope.length; i++) {
-    slope[i] = (gc[i] - mg[i] * mc[i]) / (gg[i] - mg[i] * mg[i] + SMOOTH);
-    offset[i] = mc[i] - slope[i] * mg[i];
-  }
-  return { slope: mean(slope), offset: mean(offset) };
-}
 
 /** Steps that each of Y, U and V is told apart in. */
 const STEPS = 16;
@@ -105,10 +85,10 @@ export function personMatte(frame: Planes, sure: Float32Array, strokes: Strokes 
     }
   const steps = colourSteps(small);
   for (let round = 0; round < 2; round++) byColour(cover, steps);
-  let line = follows(guide, cover, w, h, PASSES[0]);
+  let line = guidedLine(guide, cover, w, h, PASSES[0], SMOOTH);
   for (const reach of PASSES.slice(1)) {
     for (let i = 0; i < cover.length; i++) cover[i] = steep(line.slope[i] * guide[i] + line.offset[i]);
-    line = follows(guide, cover, w, h, reach);
+    line = guidedLine(guide, cover, w, h, reach, SMOOTH);
   }
   const alpha = new Uint8Array(width * height);
   for (let y = 0, i = 0; y < height; y++) {

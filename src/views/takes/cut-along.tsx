@@ -1,7 +1,7 @@
 'use client';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { type CutAlong, footageOf, type Project, type Stroke, type Take } from '@/core/document';
-import { changeCut, cutOf, forgetCorrection, type KeptAlong, keepAlong, keepCorrection, knownAlong } from '@/data/cut-along';
+import { asShown, changeCut, cutOf, forgetCorrection, type KeptAlong, keepAlong, keepCorrection, knownAlong } from '@/data/cut-along';
 import { alignedPicture, takePicture } from '@/data/pictures';
 import { aligned } from '@/data/set-up';
 import { addFiles } from '@/data/shots';
@@ -61,8 +61,6 @@ export function AlongPicture({
   }, [seen, cover, ground]);
   return <canvas ref={canvas} className="block w-full" role="img" aria-label="The take, cut out" data-testid="along-picture" />;
 }
-
-const asShown = (project: Project, take: Take) => ({ media: footageOf(project, take.id), correction: take.correction });
 
 /** The same cut-out on every frame of a take: worked out, corrected on single frames, kept as a grey film. */
 export function CutAlongPanel({

@@ -15,9 +15,8 @@ import { useJob } from './use-job';
 const RADIUS = 4;
 
 /** Courses of a take's points that are known, by the point. */
-function useCourses(project: Project, take: Take | undefined): Map<string, PointCourse> {
+function useCourses(project: Project, take: Take | undefined, again: number): Map<string, PointCourse> {
   const [courses, setCourses] = useState(new Map<string, PointCourse>());
-  const [again, setAgain] = useState(0);
   const points = take?.points;
   // biome-ignore lint/correctness/useExhaustiveDependencies: looked up anew when one was followed
   useEffect(() => {
@@ -34,11 +33,6 @@ function useCourses(project: Project, take: Take | undefined): Map<string, Point
       wanted = false;
     };
   }, [points, take?.id, again]);
-  useEffect(() => {
-    const look = () => setAgain((n) => n + 1);
-    window.addEventListener('point-followed', look);
-    return () => window.removeEventListener('point-followed', look);
-  }, []);
   return courses;
 }
 
@@ -79,6 +73,7 @@ function PointRow({
   chosen,
   onChoose,
   onSeek,
+  onFollowed,
 }: {
   project: Project;
   take: Take;
@@ -88,11 +83,11 @@ function PointRow({
   chosen: boolean;
   onChoose: () => void;
   onSeek: (time: number) => void;
+  onFollowed: () => void;
 }) {
   const { doing, problem, run, stop } = useJob();
   const follow = async () => {
-    if (await run('Following it through the take', (tell, signal) => pointCourse(project, take, point, tell, signal)))
-      window.dispatchEvent(new Event('point-followed'));
+    if (await run('Following it through the take', (tell, signal) => pointCourse(project, take, point, tell, signal))) onFollowed();
   };
   const lost = course ? hidden(course) : '';
   return (
@@ -166,7 +161,8 @@ export function Points({ project }: { project: Project }) {
   const [wanted, setTime] = useState(media.from);
   const time = Math.min(Math.max(wanted, media.from), Math.max(media.from, media.to - 0.04));
   const [chosen, setChosen] = useState<string | null>(null);
-  const courses = useCourses(project, take);
+  const [followed, setFollowed] = useState(0);
+  const courses = useCourses(project, take, followed);
   const canvas = useRef<HTMLCanvasElement>(null);
   const ask = useCallback(() => takePicture(media.id, media.width, time), [media.id, media.width, time]);
   const picture = useNewestPicture(ask);
@@ -261,6 +257,7 @@ export function Points({ project }: { project: Project }) {
               chosen={point.id === chosen}
               onChoose={() => setChosen(point.id === chosen ? null : point.id)}
               onSeek={setTime}
+              onFollowed={() => setFollowed((n) => n + 1)}
             />
           ))}
         </ul>

@@ -4,7 +4,9 @@ import { describeFrame, layerMove, sceneOf } from '../evaluate';
 import { type Layer, plainMask, remapKeyAt, still } from '../layer';
 import { applied, inverted } from '../picture';
 import { stagedProject } from '../staged';
-import { attachLayer, attachMask, type Followed, handHeld, holdPoint } from './follow-point';
+import { attachLayer, attachMask } from './attach-point';
+import type { Followed } from './followed';
+import { handHeld, holdPoint } from './hold-point';
 import { proposePlain } from './propose';
 
 const at = (beat: number) => ({ beat, offset: 0 });
