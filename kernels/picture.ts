@@ -339,3 +339,62 @@ export function mean(sums: usize, count: i32, dst: usize, added: i32): void {
   const share: f32 = 1.0 / <f32>added;
   for (let i = 0; i < count; i++) store<u8>(dst + <usize>i, <u8>(<f32>load<u16>(sums + <usize>(2 * i)) * share + 0.5));
 }
+
+/** Entries along each side of a colour table, and bytes from one to the next along each. */
+const TABLE_SIDE: i32 = 33;
+
+/** The four entries about a chroma in one slice of a table of four f32 an entry, mixed. */
+@inline
+function slice(table: usize, i: i32, j: i32, k: i32, fj: v128, fk: v128): v128 {
+  const at = table + (<usize>((i * TABLE_SIDE + j) * TABLE_SIDE + k) << 4);
+  const a = v128.load(at), b = v128.load(at, 16), c = v128.load(at, 528), d = v128.load(at, 544);
+  const near = f32x4.add(a, f32x4.mul(fk, f32x4.sub(b, a)));
+  const far = f32x4.add(c, f32x4.mul(fk, f32x4.sub(d, c)));
+  return f32x4.add(near, f32x4.mul(fj, f32x4.sub(far, near)));
+}
+
+/** 4:2:0 planes through a table of 33 entries a side (four f32 each: Y, Cb, Cr, unused), in place; linear between. The four of a square share their chroma. */
+export function throughTable(y: usize, u: usize, v: usize, width: i32, height: i32, table: usize): void {
+  const half = width >> 1;
+  for (let row = 0; row < height; row += 2) {
+    for (let x = 0; x < half; x++) {
+      const c = <usize>((row >> 1) * half + x);
+      const at = y + <usize>(row * width + 2 * x);
+      const below = at + <usize>width;
+      const cb = <i32>load<u8>(u + c), cr = <i32>load<u8>(v + c);
+      const j = cb >> 3, k = cr >> 3;
+      const fj = f32x4.splat(<f32>(cb & 7) * 0.125), fk = f32x4.splat(<f32>(cr & 7) * 0.125);
+      const p = <i32>load<u8>(at), q = <i32>load<u8>(at, 1), r = <i32>load<u8>(below), s = <i32>load<u8>(below, 1);
+      const m = (p + q + r + s + 2) >> 2;
+      let i = p >> 3;
+      let low = slice(table, i, j, k, fj, fk), rise = f32x4.sub(slice(table, i + 1, j, k, fj, fk), low);
+      store<u8>(at, code(f32x4.extract_lane(low, 0) + <f32>(p & 7) * 0.125 * f32x4.extract_lane(rise, 0) + 0.5));
+      if (q >> 3 != i) {
+        i = q >> 3;
+        low = slice(table, i, j, k, fj, fk);
+        rise = f32x4.sub(slice(table, i + 1, j, k, fj, fk), low);
+      }
+      store<u8>(at, code(f32x4.extract_lane(low, 0) + <f32>(q & 7) * 0.125 * f32x4.extract_lane(rise, 0) + 0.5), 1);
+      if (r >> 3 != i) {
+        i = r >> 3;
+        low = slice(table, i, j, k, fj, fk);
+        rise = f32x4.sub(slice(table, i + 1, j, k, fj, fk), low);
+      }
+      store<u8>(below, code(f32x4.extract_lane(low, 0) + <f32>(r & 7) * 0.125 * f32x4.extract_lane(rise, 0) + 0.5));
+      if (s >> 3 != i) {
+        i = s >> 3;
+        low = slice(table, i, j, k, fj, fk);
+        rise = f32x4.sub(slice(table, i + 1, j, k, fj, fk), low);
+      }
+      store<u8>(below, code(f32x4.extract_lane(low, 0) + <f32>(s & 7) * 0.125 * f32x4.extract_lane(rise, 0) + 0.5), 1);
+      if (m >> 3 != i) {
+        i = m >> 3;
+        low = slice(table, i, j, k, fj, fk);
+        rise = f32x4.sub(slice(table, i + 1, j, k, fj, fk), low);
+      }
+      const mixed = f32x4.add(low, f32x4.mul(rise, f32x4.splat(<f32>(m & 7) * 0.125)));
+      store<u8>(u + c, code(f32x4.extract_lane(mixed, 1) + 0.5));
+      store<u8>(v + c, code(f32x4.extract_lane(mixed, 2) + 0.5));
+    }
+  }
+}

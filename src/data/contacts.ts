@@ -128,6 +128,7 @@ async function seamStep(project: Project, contacts: [Contact, Contact], signal?:
         plate,
         AROUND_CONTACT,
         fps(project.frame.rate),
+        false,
         tell(() => undefined),
       ) as Promise<SeamResult>,
   );

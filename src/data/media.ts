@@ -1,5 +1,4 @@
 import {
-  type Correction,
   type Footage,
   footageKey,
   footageOf,
@@ -10,10 +9,10 @@ import {
   type Take,
   type TakeLive,
 } from '@/core/document';
-import { plannedSlots, takesOf } from '@/core/edit';
+import { correctionFrom, plannedSlots, takesOf } from '@/core/edit';
 import { marginOf } from '@/core/evaluate';
 import { matchSlot, type SlotMatch } from '@/core/log';
-import { correctionGains, correctionMoves, type Sync, type TakeLock } from '@/core/measure';
+import type { Sync } from '@/core/measure';
 import { standardRate } from '@/core/time';
 import type { SeenFall, TakeMeasurement, TakeReadings } from '@/media/measuring';
 import { sentenceOf } from '@/media/sentence';
@@ -194,7 +193,7 @@ const megabytes = (bytes: number) => `${Math.max(0, bytes / 1e6).toFixed(0)} MB`
 /** Under what a take's figures against another are kept. */
 export function measurementKey(take: Footage, reference: Footage | null): string {
   const points = pointsOn(take, reference);
-  return `lock:5:${footageKey(take)}:${reference ? footageKey(reference) : ''}${points ? `:${points.join()}` : ''}`;
+  return `lock:6:${footageKey(take)}:${reference ? footageKey(reference) : ''}${points ? `:${points.join()}` : ''}`;
 }
 const fallKey = (take: Footage, angle: number) => `fall:2:${footageKey(take)}:${angle}`;
 
@@ -226,15 +225,6 @@ export function takeFall(
 ): Promise<SeenFall | null> {
   return derived(fallKey(media, angle), () => measureFall(media, angle, onProgress, signal));
 }
-
-/** The correction that measured moves and light against a reference ask for. */
-export const correctionFrom = (against: TakeLock, referenceTakeId: string): Correction => ({
-  enabled: true,
-  referenceTakeId,
-  ...(against.perspective ? { perspective: [...against.perspective] } : {}),
-  moves: correctionMoves(against),
-  gains: correctionGains(against),
-});
 
 /** Sets the same spots in a take and its reference by hand, or forgets them. */
 export const setHandPoints = (takeId: string, referenceTakeId: string, pairs: [number, number, number, number][] | null) =>

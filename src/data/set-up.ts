@@ -1,6 +1,6 @@
 import type { Draft } from 'immer';
 import { footageKey, footageOf, type Project, type Take } from '@/core/document';
-import { plannedSlots, proposeSeam } from '@/core/edit';
+import { correctionFrom, plannedSlots, proposeSeam } from '@/core/edit';
 import type { SeamKeyframe } from '@/core/layer';
 import type { CleanPlate, Collision, Cut, Strokes } from '@/core/measure';
 import { fps } from '@/core/time';
@@ -11,7 +11,7 @@ import type { OccupancyPart, OccupancyTrack, SeamResult } from '@/media/set-up';
 import type { SetUpApi } from '@/workers/set-up.worker';
 import { derived, derivedInParts } from './derived';
 import { inWorker, type Progress } from './jobs';
-import { correctionFrom, correctTake, isPlate, marginFor, takeMeasurement } from './media';
+import { correctTake, isPlate, marginFor, takeMeasurement } from './media';
 import { findPerson } from './person';
 import { takePicture } from './pictures';
 import { edit, useProject } from './store';
@@ -130,12 +130,14 @@ export interface Span {
   first: { take: Take; from: number };
   second: { take: Take; from: number };
   seconds: number;
+  /** Whether the seam is to run from left to right, the first take above it. */
+  across?: boolean;
 }
 
 /** The best seam between two takes of one set-up and where their figures collide. */
 export async function seamBetween(
   project: Project,
-  { first, second, seconds }: Span,
+  { first, second, seconds, across = false }: Span,
   onProgress: Progress,
   signal?: AbortSignal,
 ): Promise<{ seam: SeamResult; collisions: Collision[] }> {
@@ -154,6 +156,7 @@ export async function seamBetween(
       plate,
       seconds,
       rate,
+      across,
       tell((p: number) => onProgress(0.8 + 0.2 * p)),
     )) as SeamResult,
     collisions: await api.collide(a.occupancy, a.from, b.occupancy, b.from, seconds, rate),
@@ -161,17 +164,18 @@ export async function seamBetween(
 }
 
 /** The keyframes of a found seam as a shot keeps them: seconds of the shot, per cent of the picture; few points, for hands. */
-export function seamKeyframesOf({ paths, feather, fps: rate, width, height }: SeamResult, tall: number): SeamKeyframe[] {
+export function seamKeyframesOf({ paths, feather, fps: rate, width, height, across }: SeamResult, tall: number): SeamKeyframe[] {
+  const [long, wide] = across ? [width, height] : [height, width];
   return paths.map(({ from, x }, k) => {
     const step = 3;
-    const rows = Array.from({ length: Math.ceil((height - 1) / step) }, (_, k) => k * step);
+    const rows = Array.from({ length: Math.ceil((long - 1) / step) }, (_, k) => k * step);
     return {
       from: from / rate,
-      points: [...rows, height - 1].map((y) => ({
-        x: (100 * x[y]) / width,
-        y: (100 * (y + 0.5)) / height,
-        soft: Math.min(100, (100 * feather[k][y]) / tall),
-      })),
+      ...(across && { across }),
+      points: [...rows, long - 1].map((row) => {
+        const [off, along] = [(100 * x[row]) / wide, (100 * (row + 0.5)) / long];
+        return { x: across ? along : off, y: across ? off : along, soft: Math.min(100, (100 * feather[k][row]) / tall) };
+      }),
     };
   });
 }

@@ -1,5 +1,6 @@
 import type { Footage, Take } from '@/core/document';
-import { correctionAt, gainsAt, perspectiveAt } from '@/core/evaluate';
+import { curves, withEffect } from '@/core/effects';
+import { correctionAt, curvesOf, gainsAt, perspectiveAt } from '@/core/evaluate';
 import { type CleanPlate, gridFactor } from '@/core/measure';
 import { blackPlanes, compose, enlarged, type Planes, reducedPlanes, seenThrough, takeToProject, wholeLayer } from '@/core/picture';
 import { fillFrame } from '@/core/sources';
@@ -18,7 +19,9 @@ export function alignedOn(planes: Planes, { media, correction }: AlignedTake, ti
   const perspective = perspectiveAt(correction, time);
   const map = fillFrame(media, media, 100, perspective ? null : correctionAt(correction, time));
   const seen = perspective ? seenThrough(planes, enlarged(perspective, 1 / factor), below) : planes;
+  const left = curvesOf(correction);
   const top = wholeLayer(seen, {
+    effects: left ? [(laid: Planes) => withEffect(laid, { kind: curves.kind, resolved: left })] : [],
     map: { ...map, c: map.c / factor, f: map.f / factor },
     colour: takeToProject(media.colour, { r: 1 / gains.r, g: 1 / gains.g, b: 1 / gains.b }),
   });

@@ -1,10 +1,13 @@
 import { type Footage, type Media, pointsOn } from '@/core/document';
+import { correctionFrom } from '@/core/edit';
+import { gainsAt } from '@/core/evaluate';
 import {
   type BlockColour,
   bestLie,
   blockColours,
   canLock,
   cornerMove,
+  curvesThrough,
   FALL_CELLS,
   fallPath,
   fallProfile,
@@ -28,9 +31,25 @@ import {
   shrink,
   summarise,
   type TakeLock,
+  ToneLevels,
+  toldBy,
+  transferOf,
 } from '@/core/measure';
 import type { MeasuredFall } from '@/core/moves';
-import { chained, cornersApart, enlarged, type Homography, meanPlanes, ofMove, type Planes, seenThrough, undone } from '@/core/picture';
+import {
+  chained,
+  cornersApart,
+  enlarged,
+  type Homography,
+  meanPlanes,
+  ofMove,
+  type Planes,
+  recoloured,
+  seenThrough,
+  takeToProject,
+  undone,
+} from '@/core/picture';
+import { alignedOn, framesAt } from './align';
 import { openMedia } from './files';
 import { FrameReader, planesOf, reduceFor } from './frames';
 import { concat, Parts } from './resumable';
@@ -282,18 +301,39 @@ export async function measureTake(
   await eachFrame(media, reduceFor(media), onProgress, visit, seen.times);
   const { times } = seen;
   const [ownLock, againstLock] = series.map((s) => s.done(times, media));
+  const tones = other && againstLock?.light ? await tonesOf(media, other, againstLock) : null;
   const reason =
     reference && !sameSize
       ? `The two takes differ in size (${media.width}×${media.height} and ${reference.width}×${reference.height}), so they cannot be laid over each other to measure.`
       : '';
   return {
-    own: ownLock,
-    against: againstLock ?? null,
+    own: tones && ownLock ? toldBy(ownLock, tones.transfer, null) : ownLock,
+    against: tones && againstLock ? toldBy(againstLock, tones.transfer, tones.curves) : (againstLock ?? null),
     reason,
     frames: times.length,
     quality: quality.done(times),
     fall: falling.done(times),
   };
+}
+
+/** Frames of a take by which its tones are compared. */
+const TONE_FRAMES = 9;
+
+/** How a take's tones lie against its reference's once it is laid on it and its gains are taken out, and the tone curve they tell of. */
+async function tonesOf(media: Footage, { planes, media: { colour } }: Baseline, lock: TakeLock) {
+  const correction = correctionFrom(lock, '');
+  const reference = recoloured(planes, takeToProject(colour, { r: 1, g: 1, b: 1 }));
+  const seen = lock.times.filter((_, i) => lock.readings[i].trusted);
+  const times = [...new Set(Array.from({ length: TONE_FRAMES }, (_, k) => seen[Math.floor(((k + 0.5) / TONE_FRAMES) * seen.length)]))];
+  if (seen.length === 0) return null;
+  const levels = new ToneLevels();
+  const take = { media, correction };
+  const reduce = reduceFor(media);
+  const look = (frame: Planes, time: number) =>
+    levels.see(reference, alignedOn(frame, take, time, reduce, null), gainsAt(correction, time));
+  await framesAt(take, times, reduce, look, true);
+  const found = levels.levels();
+  return { curves: curvesThrough(found), transfer: transferOf(found, (lock.light as NonNullable<TakeLock['light']>).gains) };
 }
 
 const NO_READINGS: TakeReadings = {

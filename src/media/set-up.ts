@@ -3,6 +3,7 @@ import {
   cleanPlate,
   findSeam,
   gridFactor,
+  inputAcross,
   type Mask,
   makeBackdrop,
   mergedPlate,
@@ -117,18 +118,21 @@ export interface SeamResult extends SeamFound {
   fps: number;
   width: number;
   height: number;
+  /** Whether it runs from left to right, the first take above it, and not from top to bottom. */
+  across: boolean;
 }
 
 /** Frames of the span compared for what is seen of the difference. */
 const COMPARED = 15;
 
-/** The seam between two takes over a span of `seconds` at `fps`; the first is shown left of it. */
+/** The seam between two takes over a span of `seconds` at `fps`; the first is shown left of it, or above it where it runs `across`. */
 export async function seekSeam(
   a: SeamSide,
   b: SeamSide,
   plate: CleanPlate,
   seconds: number,
   fps: number,
+  across: boolean,
   onProgress: Tell,
 ): Promise<SeamResult> {
   const { width, height, factor } = a.occupancy;
@@ -147,9 +151,10 @@ export async function seekSeam(
     difference,
     set: set.y,
   };
-  const found = findSeam(input);
+  const sought = across ? inputAcross(input) : input;
+  const found = findSeam(sought);
   onProgress(1);
-  return { ...found, feather: seamFeather(found, input, factor), frames, fps, width, height };
+  return { ...found, feather: seamFeather(found, sought, factor), frames, fps, width, height, across };
 }
 
 type Masks = ReturnType<typeof masksAt>;

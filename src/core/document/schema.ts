@@ -86,6 +86,8 @@ const soundSchema = z.object({
   clips: z.array(clipSchema).check(z.maxLength(1000)),
 });
 
+const curveSchema = z.array(finite.check(z.minimum(-1), z.maximum(1))).check(z.length(17));
+
 /** How a take is put right before it is used: the measured move and light against the reference take, over source time. */
 export const correctionSchema = z.object({
   enabled: z.boolean(),
@@ -102,6 +104,8 @@ export const correctionSchema = z.object({
   gains: z
     .array(z.object({ time: finite, r: finite.check(z.positive()), g: finite.check(z.positive()), b: finite.check(z.positive()) }))
     .check(z.minLength(1)),
+  /** What is left after the gains, where the cameras' tone curves are no plain gain apart: what is added to R', G' and B' at every sixteenth. */
+  curves: z.optional(z.object({ r: curveSchema, g: curveSchema, b: curveSchema })),
 });
 
 const settingsSchema = z.object({

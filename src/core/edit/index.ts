@@ -1,5 +1,6 @@
 export { anchorOn, copiedShot, movedShot, repeats, SNAPS, type Snap, shotOfShots, snapped, trimmedShot } from './arrange';
 export { attachLayer, attachMask } from './attach-point';
+export { correctionFrom } from './correct-take';
 export { onBeat, stretched, withKey, withMirrored, withMoved, withoutKeys } from './edit-keys';
 export type { Followed, FollowHow } from './followed';
 export { type HoldAt, handHeld, holdPoint } from './hold-point';

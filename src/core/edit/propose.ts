@@ -50,7 +50,7 @@ const takeLayer = (project: Project, id: string, name: string, { takeId, sync }:
     masks,
   });
 
-/** Two takes along a seam from a beat on, for as many whole beats as `seconds` hold; the second right of it. `feather` in per cent of the height. */
+/** Two takes along a seam from a beat on, for as many whole beats as `seconds` hold; the second right of it, or below it where it runs across. `feather` in per cent of the height. */
 export function proposeSeam(
   project: Project,
   id: string,
@@ -63,12 +63,10 @@ export function proposeSeam(
   overscan: number,
 ): Shot {
   const length = beatsIn(beatMapOf(project), beat, seconds, 1, 1e4);
+  const [here, there] = keyframes[0]?.across ? ['Above the seam', 'Below the seam'] : ['Left of the seam', 'Right of the seam'];
   return plainShot(id, 'Clones', onBeat(beat), onBeat(beat + length), {
     overscan,
-    layers: [
-      takeLayer(project, 'left', 'Left of the seam', left),
-      takeLayer(project, 'right', 'Right of the seam', right, [seamMask(keyframes, feather)]),
-    ],
+    layers: [takeLayer(project, 'left', here, left), takeLayer(project, 'right', there, right, [seamMask(keyframes, feather)])],
   });
 }
 

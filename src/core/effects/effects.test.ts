@@ -20,10 +20,10 @@ const made = (kind: string, amount: number) => {
 
 describe('every kind of effect', () => {
   it('changes nothing with its numbers as they come, and has pixels or a colour where they are others', () => {
-    for (const { kind, numbers, colour, apply } of EFFECTS) {
+    for (const { kind, numbers, colour, rgb, apply } of EFFECTS) {
       const otherwise = Object.fromEntries(Object.entries(numbers).map(([name, { otherwise }]) => [name, otherwise]));
       expect([kind, appliedEffect(kind, otherwise, FRAME)]).toEqual([kind, null]);
-      expect([kind, colour !== undefined || apply !== undefined]).toEqual([kind, true]);
+      expect([kind, [colour, rgb, apply].some((way) => way !== undefined)]).toEqual([kind, true]);
     }
     expect(new Set(EFFECTS.map((e) => e.kind)).size).toBe(EFFECTS.length);
     expect(() => effectKind('lens flare')).toThrow(/no effect/);

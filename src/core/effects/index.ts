@@ -1,1 +1,12 @@
-export { type AppliedEffect, appliedEffect, EFFECT_NAMES, EFFECTS, effectKind, foldedColour, scaledEffects, withEffect } from './registry';
+export { curves } from './curves';
+export {
+  type AppliedEffect,
+  appliedEffect,
+  EFFECT_NAMES,
+  EFFECTS,
+  effectKind,
+  foldedColour,
+  scaledEffects,
+  staysInPlace,
+  withEffect,
+} from './registry';

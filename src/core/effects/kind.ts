@@ -1,5 +1,5 @@
 import type { NumberKind } from '../motion';
-import type { ColourMatrix, Planes } from '../picture';
+import type { ColourMatrix, Planes, Rgb } from '../picture';
 import type { Pixels } from '../units';
 
 /** One kind of effect on a layer's picture. `R` is its numbers resolved for a frame, plain data. A kind is one file and a line in `registry.ts`. */
@@ -16,6 +16,8 @@ export interface EffectKind<R> {
   reach(resolved: R): Pixels;
   /** Coded values to coded values (BT.709, limited range), where it treats every pixel alike. */
   colour?(resolved: R): ColourMatrix;
+  /** What becomes of a colour (R'G'B', in place), where every pixel is treated alike but no matrix says it. */
+  rgb?(resolved: R): (rgb: Rgb) => void;
   /** The picture after it, where it does more; what is given may be kept but not changed. */
   apply?(planes: Planes, resolved: R): Planes;
 }

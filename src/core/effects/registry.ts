@@ -1,12 +1,13 @@
-import { type ColourMatrix, composeColour, type Planes, recoloured } from '../picture';
+import { type ColourMatrix, type ColourTable, composeColour, type Planes, recoloured, tableOf, throughTable } from '../picture';
 import type { Pixels } from '../units';
 import { blur } from './blur';
+import { curves } from './curves';
 import { exposure } from './exposure';
 import type { EffectKind } from './kind';
 import { spill } from './spill';
 
 /** Every kind of effect, in the order in which they are offered. */
-export const EFFECTS = [exposure, blur, spill] as readonly EffectKind<unknown>[];
+export const EFFECTS = [exposure, curves, blur, spill] as readonly EffectKind<unknown>[];
 export const EFFECT_NAMES = EFFECTS.map(({ kind }) => kind) as [string, ...string[]];
 
 /** What is known of a kind of effect. */
@@ -32,6 +33,9 @@ export function appliedEffect(
   return resolved === null ? null : { kind, resolved };
 }
 
+/** Whether an effect looks at no pixel but the one it changes. */
+export const staysInPlace = ({ kind, resolved }: AppliedEffect): boolean => effectKind(kind).reach(resolved) === 0;
+
 /** The effects on a frame drawn at `factor` of its size. */
 export const scaledEffects = (effects: readonly AppliedEffect[], factor: number): AppliedEffect[] =>
   effects.map(({ kind, resolved }) => ({ kind, resolved: effectKind(kind).scale(resolved, factor) }));
@@ -43,9 +47,27 @@ export function foldedColour(colour: ColourMatrix, effects: readonly AppliedEffe
   return matrix ? foldedColour(composeColour(matrix, colour), rest) : { colour, effects: [...effects] };
 }
 
+/** Tables made last, by what they were made of. */
+const tables = new Map<string, ColourTable>();
+const TABLES = 8;
+
+/** The table of an effect that treats every pixel alike. */
+function tableFor({ kind, resolved }: AppliedEffect, rgb: NonNullable<EffectKind<unknown>['rgb']>): ColourTable {
+  const key = `${kind} ${JSON.stringify(resolved)}`;
+  const known = tables.get(key) ?? tableOf(rgb(resolved));
+  tables.delete(key);
+  tables.set(key, known);
+  for (const oldest of tables.keys()) if (tables.size > TABLES) tables.delete(oldest);
+  return known;
+}
+
 /** A picture after an effect. */
-export function withEffect(planes: Planes, { kind, resolved }: AppliedEffect): Planes {
-  const known = effectKind(kind);
-  if (known.apply) return known.apply(planes, resolved);
-  return known.colour ? recoloured(planes, known.colour(resolved)) : planes;
+export function withEffect(planes: Planes, effect: AppliedEffect): Planes {
+  const { apply, colour, rgb } = effectKind(effect.kind);
+  if (apply) return apply(planes, effect.resolved);
+  if (colour) return recoloured(planes, colour(effect.resolved));
+  if (!rgb) return planes;
+  const out = { ...planes, y: planes.y.slice(), u: planes.u.slice(), v: planes.v.slice() };
+  throughTable(out, tableFor(effect, rgb));
+  return out;
 }

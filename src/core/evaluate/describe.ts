@@ -1,6 +1,6 @@
 import type { Correction, Project, Shot, SoundClip } from '../document';
 import { footageOf } from '../document';
-import { type AppliedEffect, appliedEffect, foldedColour } from '../effects';
+import { type AppliedEffect, appliedEffect, curves, foldedColour, staysInPlace } from '../effects';
 import { effectNumbers, type Layer, layerFrames, layerNumber, layerTime, type Scene } from '../layer';
 import {
   type Affine,
@@ -98,6 +98,9 @@ export function gainsAt(correction: Correction | null, time: Seconds): Gains {
   return { r: a.r + k * (b.r - a.r), g: a.g + k * (b.g - a.g), b: a.b + k * (b.b - a.b) };
 }
 
+/** What is left of a corrected take's light after the gains; null where nothing is. */
+export const curvesOf = (correction: Correction | null) => (correction?.enabled && correction.curves) || null;
+
 /** The measured move of a corrected take at a source time, linear between measurements; null when it is not corrected. */
 export function correctionAt(correction: Correction | null, time: Seconds): Correction['moves'][number] | null {
   if (!correction?.enabled) return null;
@@ -130,7 +133,8 @@ function stageOf(project: Project, shot: Shot, scene: Scene, layer: Layer, frame
       const { id: mediaId, fps, duration, colour } = media;
       const [move, gains] = [correctionAt(take.correction, second), gainsAt(take.correction, second)];
       const perspective = perspectiveAt(take.correction, second);
-      return { mediaId, size: media, fps, duration, colour, move, perspective, gains };
+      const curves = curvesOf(take.correction);
+      return { mediaId, size: media, fps, duration, colour, move, perspective, gains, curves };
     },
     still: (mediaId) => project.media.find((m) => m.id === mediaId) ?? null,
     shot: (shotId) => {
@@ -167,7 +171,7 @@ function describeLayer(project: Project, shot: Shot, scene: Scene, layer: Layer,
   });
   const here = ground(frame);
   const chain = layer.effects.flatMap((e) => (e.on ? (appliedEffect(e.kind, effectNumbers(scene, e, frame), film) ?? []) : []));
-  const { colour, effects } = foldedColour(stage.colour, chain);
+  const { colour, effects } = foldedColour(stage.colour, stage.curves ? [{ kind: curves.kind, resolved: stage.curves }, ...chain] : chain);
   return {
     layerId: layer.id,
     source: stage.source,
@@ -226,7 +230,7 @@ function describeShot(project: Project, shot: Shot, scene: Scene, frame: Frames,
 
 /** Whether a layer hides all that lies beneath it. */
 function covers({ source, size, map, coverage, opacity, blend, edge, effects, motion }: LayerDescription, frame: Size): boolean {
-  if (opacity < 1 || blend !== 'normal' || coverage || motion || effects.length > 0) return false;
+  if (opacity < 1 || blend !== 'normal' || coverage || motion || !effects.every(staysInPlace)) return false;
   return sourceKind(source).endless || edge === 'mirror' || fills(map, size, frame);
 }
 

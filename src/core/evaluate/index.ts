@@ -1,6 +1,7 @@
 export {
   clipStart,
   correctionAt,
+  curvesOf,
   describeFrame,
   filmFrames,
   gainsAt,

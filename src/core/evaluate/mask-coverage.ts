@@ -79,11 +79,14 @@ function coverageOf(ground: MaskGround, mask: Mask, at: Frames): Coverage {
     const { source, overscan } = ground;
     const onFrame = inverted(fillFrame(frame, source, overscan, null));
     const push = maskNumberAt(scene, mask, 'shift', at);
-    const points = seamKeyframeAt(scene, mask.keyframes, at).points.map(({ x, y, soft: room }) => ({
-      ...applied(onFrame, { x: ((x + push) / 100) * source.width, y: (y / 100) * source.height }),
+    const keyframe = seamKeyframeAt(scene, mask.keyframes, at);
+    const across = keyframe.across === true;
+    const [right, down] = across ? [0, push] : [push, 0];
+    const points = keyframe.points.map(({ x, y, soft: room }) => ({
+      ...applied(onFrame, { x: ((x + right) / 100) * source.width, y: ((y + down) / 100) * source.height }),
       ...(room !== undefined && { soft: (room / 100) * height }),
     }));
-    return { kind: 'path', points, feather: soft('outside') };
+    return { kind: 'path', points, feather: soft('outside'), ...(across && { across }) };
   }
   if (mask.kind === 'matte' || mask.kind === 'travelling') {
     const size = ground.matteSize(mask.matteId) ?? ground.source;

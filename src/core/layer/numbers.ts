@@ -26,7 +26,7 @@ const MASK_NUMBERS = {
   turn: number('Turn', '°', -3600, 3600, 0),
   inside: number('Feather inside', '%', 0, 100, 1),
   outside: number('Feather outside', '%', 0, 100, 1),
-  shift: number('Push across', '%', -100, 100, 0),
+  shift: number('Push', '%', -100, 100, 0),
   grow: number('Outline outward', '%', -200, 200, 0, 0.5),
 } as const satisfies Record<string, NumberKind>;
 

@@ -31,9 +31,10 @@ const pointSchema = z.object({
   /** How wide the soft edge may be here, per cent of the frame's height: there is room on both sides. */
   soft: z.optional(finite.check(z.gte(0), z.lte(100))),
 });
-/** Where a measured seam runs from a second of the shot on: from top to bottom, in per cent of the reference take's picture. */
+/** Where a measured seam runs from a second of the shot on: from top to bottom, or from left to right, in per cent of the reference take's picture. */
 const seamKeyframeSchema = z.object({
   from: finite.check(z.nonnegative()),
+  across: z.optional(z.boolean()),
   points: z.array(pointSchema).check(z.minLength(2), z.maxLength(400)),
 });
 

@@ -63,6 +63,8 @@ function lock(more: Partial<TakeLock> = {}): TakeLock {
     typical: { dx: 0, dy: 0, turn: 0, scale: 1 },
     corner: 0.1,
     light: { gains: { r: 1, g: 1, b: 1 }, exposure: 0, red: 1, blue: 1 },
+    transfer: 'BT.709',
+    curves: null,
     changes: [],
     flicker: null,
     bumps: [],

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { randomSource } from '../room';
 import { emptyMask, type Mask } from './grid';
 import { findSeam, type SeamInput } from './seam';
+import { inputAcross } from './seam-across';
 import { seamFeather } from './seam-feather';
 
 const [W, H] = [160, 90];
@@ -153,5 +154,29 @@ describe('seam (minimum-error boundary cut, Efros & Freeman 2001)', () => {
     const [by] = seamFeather(findSeam(tight), tight, 4);
     expect(by[80]).toBeLessThanOrEqual(12);
     expect(by[35]).toBeGreaterThan(40);
+  });
+});
+
+describe('a seam from left to right', () => {
+  const above = [merged(box(30, 0, 60, 40), box(10, 30, 150, 40))];
+  const below = [merged(box(70, 50, 110, 90), box(10, 50, 150, 56))];
+
+  it('is clean where one stands above the other, though from top to bottom none is', () => {
+    const given = input(above, below);
+    expect(cuts(findSeam(given).paths[0].x, above[0], below[0])).toBe(true);
+    const across = findSeam(inputAcross(given));
+    expect(across.crossings).toEqual([]);
+    const [{ x: rows }] = across.paths;
+    expect(rows).toHaveLength(W);
+    for (let x = 0; x < W; x++)
+      for (let y = 0; y < H; y++) {
+        if (above[0].data[y * W + x]) expect(y).toBeLessThan(Math.round(rows[x]));
+        if (below[0].data[y * W + x]) expect(y).toBeGreaterThanOrEqual(Math.round(rows[x]));
+      }
+  });
+
+  it('turned twice is what it was', () => {
+    const given = input(above, below, { firstShadow: [box(1, 2, 3, 4)] });
+    expect(inputAcross(inputAcross(given))).toEqual(given);
   });
 });

@@ -1,4 +1,4 @@
-import { chained, cornersApart, type Gains, type Homography, ofMove, UNMOVED } from '../picture';
+import { type ChannelCurves, chained, cornersApart, type Gains, type Homography, ofMove, UNMOVED } from '../picture';
 import { median, type Pixels, type Seconds, type Stops } from '../units';
 import { nearestMove } from './fit-homography';
 import { type Flicker, findFlicker, LIGHT_BANDS, type LightChange, lightChanges, withoutFlicker } from './flicker';
@@ -27,6 +27,10 @@ export interface TakeLock {
   /** Steps and fades of the light over the take, and flicker. */
   changes: LightChange[];
   flicker: Flicker | null;
+  /** The tone curve by which stops are told. */
+  transfer: string;
+  /** What is left of the light after the gains, where the tone curves are no gain apart. */
+  curves: ChannelCurves | null;
   bumps: { frame: number; time: Seconds; size: Pixels }[];
   /** Share of frames whose reading can be trusted. */
   trusted: number;
@@ -78,8 +82,23 @@ export function summarise(
       : null,
     changes: lightChanges(times, withoutFlicker(times, exposures, flicker)),
     flicker,
+    transfer: 'BT.709',
+    curves: null,
     bumps,
     trusted: readings.length ? good.length / readings.length : 0,
+  };
+}
+
+/** A take's light told by another tone curve: `perStop` stops to one by BT.709. Gains stay as they are, for they are taken out as they were read. */
+export function toldBy(lock: TakeLock, { name, perStop }: { name: string; perStop: number }, curves: ChannelCurves | null): TakeLock {
+  return {
+    ...lock,
+    transfer: name,
+    curves,
+    exposures: lock.exposures.map((e) => (e === null ? null : e * perStop)),
+    light: lock.light && { ...lock.light, exposure: lock.light.exposure * perStop },
+    changes: lock.changes.map((change) => ({ ...change, size: change.size * perStop })),
+    flicker: lock.flicker && { ...lock.flicker, amplitude: lock.flicker.amplitude * perStop },
   };
 }
 
@@ -175,14 +194,20 @@ export function lockVerdict(lock: TakeLock, against: string): { level: 'good' | 
   const light = lock.light
     ? ` Light ${signed(lock.light.exposure, 2)} EV, red ${signed((lock.light.red - 1) * 100, 1)} %, blue ${signed((lock.light.blue - 1) * 100, 1)} %.`
     : '';
+  const tones = lock.curves
+    ? ` Its tones follow ${lock.transfer === 'BT.709' ? 'another curve' : lock.transfer}; they are matched level by level.`
+    : '';
   const sure = `${Math.round(lock.trusted * 100)} % of the frames could be followed.`;
   const lit =
     lock.light && (Math.abs(lock.light.exposure) > 0.03 || Math.abs(lock.light.red - 1) > 0.01 || Math.abs(lock.light.blue - 1) > 0.01);
   if (lock.corner <= 0.5 && !bumps)
-    return { level: lit ? 'fix' : 'good', text: `Locked against ${against}: ${lock.corner.toFixed(2)} px at the corner.${light} ${sure}` };
+    return {
+      level: lit ? 'fix' : 'good',
+      text: `Locked against ${against}: ${lock.corner.toFixed(2)} px at the corner.${light}${tones} ${sure}`,
+    };
   return {
     level: 'fix',
-    text: `Moved against ${against}: ${Math.hypot(lock.typical.dx, lock.typical.dy).toFixed(2)} px and ${lock.typical.turn.toFixed(3)}°, ${lock.corner.toFixed(1)} px at the corner${bumps ? `, with ${bumps}` : ''}.${light} ${sure}`,
+    text: `Moved against ${against}: ${Math.hypot(lock.typical.dx, lock.typical.dy).toFixed(2)} px and ${lock.typical.turn.toFixed(3)}°, ${lock.corner.toFixed(1)} px at the corner${bumps ? `, with ${bumps}` : ''}.${light}${tones} ${sure}`,
   };
 }
 

@@ -2,7 +2,7 @@ import type { Pixels, Seconds } from '../units';
 import type { Affine } from './affine';
 import { type Box, boundsOf } from './box';
 import type { Combine } from './combine';
-import { type LineCoverage, lineCoverageRow, type PathCoverage, pathCoverageRow } from './coverage';
+import { type LineCoverage, lineCoverageRow, type PathCoverage, pathCoverageRow, stoodUp } from './coverage';
 import { coveredColumns } from './resample';
 import { type Point, shapePlane } from './shape';
 import { type FigureCoverage, figurePlane, type MovingSilhouette } from './silhouette';
@@ -105,16 +105,30 @@ export function coveragePlane(coverage: Coverage, width: Pixels, height: Pixels,
     }
     case 'many':
       return combined(coverage, width, height, mattes);
-    default: {
-      const out = new Uint16Array(width * height);
-      for (let y = 0; y < height; y++) {
-        const row = out.subarray(y * width, (y + 1) * width);
-        const shared = coverageRow(coverage, y, width, height, 1, row);
-        if (shared >= 0) row.fill(shared);
-      }
-      return out;
-    }
+    case 'path':
+      if (coverage.across) return acrossPlane(coverage, width, height);
+      return planeOfRows(coverage, width, height);
+    default:
+      return planeOfRows(coverage, width, height);
   }
+}
+
+function planeOfRows(coverage: RowCoverage, width: number, height: number): Uint16Array {
+  const out = new Uint16Array(width * height);
+  for (let y = 0; y < height; y++) {
+    const row = out.subarray(y * width, (y + 1) * width);
+    const shared = coverageRow(coverage, y, width, height, 1, row);
+    if (shared >= 0) row.fill(shared);
+  }
+  return out;
+}
+
+/** A path from left to right: worked out as one from top to bottom, and turned. */
+function acrossPlane(path: PathCoverage, width: number, height: number): Uint16Array {
+  const upright = planeOfRows(stoodUp(path), height, width);
+  const out = new Uint16Array(width * height);
+  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) out[y * width + x] = upright[x * height + y];
+  return out;
 }
 
 function combined({ parts }: ManyCoverage, width: number, height: number, mattes: Mattes): Uint16Array {
@@ -136,7 +150,8 @@ function combined({ parts }: ManyCoverage, width: number, height: number, mattes
 export type RowCoverage = LineCoverage | PathCoverage | RowsCoverage;
 
 export function byRows(coverage: Coverage, width: Pixels, height: Pixels, mattes: Mattes): RowCoverage {
-  return coverage.kind === 'line' || coverage.kind === 'path' ? coverage : rowsFor(coverage, width, height, mattes);
+  const asked = coverage.kind === 'line' || (coverage.kind === 'path' && !coverage.across);
+  return asked ? coverage : rowsFor(coverage, width, height, mattes);
 }
 
 /** Planes asked for last: what stands still is asked for again on every frame. */

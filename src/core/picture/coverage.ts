@@ -16,11 +16,13 @@ export interface LineCoverage {
  * A soft edge along a path from the top of the frame to its bottom; covers what lies right of it. `points` in pixels of the
  * frame, each lower than the one before; above the first and below the last the edge runs straight on down. `feather` is the
  * full width of the soft edge in pixels, across the path; where a point has a `soft` of its own it is that, if narrower.
+ * With `across` it runs from the frame's left to its right and covers what lies below it: x for y throughout.
  */
 export interface PathCoverage {
   kind: 'path';
   points: readonly { x: Pixels; y: Pixels; soft?: Pixels }[];
   feather: Pixels;
+  across?: boolean;
 }
 
 const STEPS = 1024;
@@ -91,14 +93,22 @@ export function pathX(points: PathCoverage['points'], y: number): number {
   return pathAt({ kind: 'path', points, feather: 1 }, y).x;
 }
 
+/** A path from left to right as one from top to bottom. */
+export const stoodUp = ({ points, feather }: PathCoverage): PathCoverage => ({
+  kind: 'path',
+  points: points.map(({ x, y, ...soft }) => ({ x: y, y: x, ...soft })),
+  feather,
+});
+
 /** Coverage of a path at one point, 0..1. The definition; the row version below must agree with it. */
 export function pathCoverageAt(path: PathCoverage, x: Pixels, y: Pixels): Unit {
+  if (path.across) return pathCoverageAt(stoodUp(path), y, x);
   const { x: edge, soft } = pathAt(path, y);
   const t = clamp((edge - x) / soft + 0.5, 0, 1);
   return 1 - t * t * (3 - 2 * t);
 }
 
-/** Like `lineCoverageRow`, for a path. */
+/** Like `lineCoverageRow`, for a path from top to bottom. */
 export function pathCoverageRow(path: PathCoverage, row: number, columns: number, scale: 1 | 2, out: Uint16Array): number {
   const { x: edge, soft } = pathAt(path, (row + 0.5) * scale);
   const start = (edge - 0.5 * scale) / soft + 0.5;

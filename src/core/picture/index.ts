@@ -13,6 +13,7 @@ export {
   toRgba,
   toRgbMatrix,
 } from './colour';
+export { alongCurves, type ChannelCurves, type ColourTable, curveAt, type Rgb, tableOf, throughTable } from './colour-table';
 export { COMBINES } from './combine';
 export { type ComposeLayer, compose, wholeLayer } from './compose';
 export { lineExtent, lineNormal, pathX } from './coverage';
@@ -35,4 +36,4 @@ export type { MovingSilhouette } from './silhouette';
 export { type Chroma, chromaOfHue, hueOfChroma, takeSpillOut } from './spill';
 export { stretched } from './stretch';
 export { fromRgba, rotateToDisplay } from './upright';
-export { type ColourTable, throughTable, type WideColour, wideTable } from './wide-colour';
+export { type WideColour, wideTable } from './wide-colour';

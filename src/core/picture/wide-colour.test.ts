@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { BT709, fromRgbMatrix, toRgbMatrix } from './colour';
+import { throughTable } from './colour-table';
 import { blackPlanes } from './planes';
 import { planesFromRaw, rawForm, rawLayout } from './raw';
-import { hlgToScene, nitsToPq, pqToNits, throughTable, toneMapped, type WideColour, wideTable } from './wide-colour';
+import { hlgToScene, nitsToPq, pqToNits, toneMapped, type WideColour, wideTable } from './wide-colour';
 
 describe('the transfers of ITU-R BT.2100', () => {
   it('PQ: signals of published levels (ITU-R BT.2408-7 table 1 and annex: 58 % is 203 cd/m², 0.5081 is 100, 0.7518 is 1000)', () => {

@@ -1,6 +1,6 @@
 import { clamp, type Unit } from '../units';
-import { BT709, fromRgbMatrix, toRgbMatrix } from './colour';
-import type { Planes } from './planes';
+import { toRgbMatrix } from './colour';
+import { type ColourTable, type Rgb, tableOf } from './colour-table';
 
 /** How a file wider than BT.709 is coded: its transfer, primaries and matrix. */
 export interface WideColour {
@@ -57,8 +57,6 @@ export function toneMapped(nits: number): number {
   return pqToNits(p * top);
 }
 
-type Rgb = [number, number, number];
-
 /** Display light, 1 being white, of R'G'B' as it is coded. */
 function lightOf(rgb: Rgb, transfer: WideColour['transfer']): Rgb {
   if (transfer === 'sdr') return rgb.map((v) => Math.max(0, v) ** 2.4) as Rgb;
@@ -76,59 +74,11 @@ function lightOf(rgb: Rgb, transfer: WideColour['transfer']): Rgb {
   return nits.map((v) => v * k) as Rgb;
 }
 
-const SIDE = 33;
-
-/** For every eighth code of Y, Cb and Cr: what it is in BT.709, limited range. */
-export type ColourTable = Uint8Array;
-
 /** The table that brings a wide file's coded values to BT.709 limited range for a screen of BT.1886. */
 export function wideTable(wide: WideColour): ColourTable {
-  const rgb = toRgbMatrix(wide);
   const m = TO_709[wide.primaries];
-  const back = fromRgbMatrix(BT709);
-  const table = new Uint8Array(SIDE ** 3 * 3);
-  let at = 0;
-  for (let i = 0; i < SIDE; i++)
-    for (let j = 0; j < SIDE; j++)
-      for (let k = 0; k < SIDE; k++) {
-        const coded = [0, 4, 8].map((n) => rgb[n] * 8 * i + rgb[n + 1] * 8 * j + rgb[n + 2] * 8 * k + rgb[n + 3]) as Rgb;
-        const light = lightOf(coded, wide.transfer);
-        const code = [0, 3, 6].map((n) => clamp(m[n] * light[0] + m[n + 1] * light[1] + m[n + 2] * light[2], 0, 1) ** (1 / 2.4));
-        for (const n of [0, 4, 8])
-          table[at++] = Math.round(clamp(back[n] * code[0] + back[n + 1] * code[1] + back[n + 2] * code[2] + back[n + 3], 0, 255));
-      }
-  return table;
-}
-
-/** Brings planes through a table, in place; linear between its entries. Chroma goes with the mean of the luma that shares it. */
-export function throughTable(planes: Planes, table: ColourTable): void {
-  const { width, height, y, u, v } = planes;
-  const half = width >> 1;
-  // The eight entries about a colour, mixed for one channel.
-  const look = (luma: number, cb: number, cr: number, channel: number): number => {
-    const [i, j, k] = [luma >> 3, cb >> 3, cr >> 3];
-    const [fi, fj, fk] = [(luma & 7) / 8, (cb & 7) / 8, (cr & 7) / 8];
-    const a = 3 * ((i * SIDE + j) * SIDE + k) + channel;
-    const [across, down] = [3 * SIDE, 3 * SIDE * SIDE];
-    const face = (o: number) => {
-      const near = table[o] + fk * (table[o + 3] - table[o]);
-      const far = table[o + across] + fk * (table[o + across + 3] - table[o + across]);
-      return near + fj * (far - near);
-    };
-    const low = face(a);
-    return low + fi * (face(a + down) - low) + 0.5;
-  };
-  for (let row = 0; row < height; row += 2)
-    for (let x = 0; x < half; x++) {
-      const c = (row >> 1) * half + x;
-      const at = row * width + 2 * x;
-      const [cb, cr] = [u[c], v[c]];
-      const mean = (y[at] + y[at + 1] + y[at + width] + y[at + width + 1] + 2) >> 2;
-      y[at] = look(y[at], cb, cr, 0);
-      y[at + 1] = look(y[at + 1], cb, cr, 0);
-      y[at + width] = look(y[at + width], cb, cr, 0);
-      y[at + width + 1] = look(y[at + width + 1], cb, cr, 0);
-      u[c] = look(mean, cb, cr, 1);
-      v[c] = look(mean, cb, cr, 2);
-    }
+  return tableOf((rgb) => {
+    const light = lightOf(rgb, wide.transfer);
+    for (let c = 0; c < 3; c++) rgb[c] = clamp(m[3 * c] * light[0] + m[3 * c + 1] * light[1] + m[3 * c + 2] * light[2], 0, 1) ** (1 / 2.4);
+  }, toRgbMatrix(wide));
 }

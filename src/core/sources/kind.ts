@@ -1,5 +1,5 @@
 import type * as z from 'zod/mini';
-import type { Affine, ColourMatrix, ColourSpace, Gains, Homography, Planes } from '../picture';
+import type { Affine, ChannelCurves, ColourMatrix, ColourSpace, Gains, Homography, Planes } from '../picture';
 import type { Percent, Pixels, Seconds } from '../units';
 
 export interface Size {
@@ -20,6 +20,8 @@ export interface TakeAt {
   /** How the reference is seen in it where moves alone do not say it; followed instead of `move`. */
   perspective: Homography | null;
   gains: Gains;
+  /** What is left after the gains. */
+  curves: ChannelCurves | null;
 }
 
 /** What a layer knows of itself and its project at a frame, for its source to describe what it shows. */
@@ -48,6 +50,8 @@ export interface Described<D> {
   /** Output pixels to pixels of the source. */
   base: Affine;
   colour: ColourMatrix;
+  /** What is added to each channel after that. */
+  curves?: ChannelCurves | null;
 }
 
 /** A frame of a file that has to be read. */

@@ -25,6 +25,7 @@ const context = (more: Partial<SourceContext> = {}): SourceContext => ({
     move: null,
     perspective: null,
     gains: { r: 1, g: 1, b: 1 },
+    curves: null,
   }),
   still: () => ({ width: 640, height: 480 }),
   shot: () => NESTED,

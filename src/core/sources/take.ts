@@ -28,7 +28,7 @@ export const take: SourceKind<z.infer<typeof schema>, TakeDescription> = {
   describe: ({ frame, overscan, second, frameInterpolation, take: takeAt }, { takeId }) => {
     const found = takeAt(takeId);
     if (!found) return null;
-    const { mediaId, size, duration, colour, move, perspective, gains } = found;
+    const { mediaId, size, duration, colour, move, perspective, gains, curves } = found;
     const rate = found.fps || 25;
     const share = second * rate - Math.floor(second * rate + 1e-6);
     // Only a run that does not meet the take's own frames needs one between them.
@@ -39,6 +39,7 @@ export const take: SourceKind<z.infer<typeof schema>, TakeDescription> = {
       size,
       base: fillFrame(frame, size, overscan, perspective ? null : move),
       colour: takeToProject(colour, { r: 1 / gains.r, g: 1 / gains.g, b: 1 / gains.b }),
+      curves,
     };
   },
   requests: ({ takeId, mediaId, time, next }) => [{ takeId, mediaId, time }, ...(next ? [{ takeId, mediaId, time: next.time }] : [])],

@@ -5,7 +5,7 @@ import { Slider } from '@/ui/slider';
 import { ComparePicture } from './compare-picture';
 import { useAlignedPicture } from './use-aligned';
 
-const everywhere = () => 0;
+const everywhere = { across: false, at: () => 0 };
 
 /** A corrected take against its reference as it was filmed and as it is put right: grey is no difference. */
 export function BeforeAfter({ project, take, reference }: { project: Project; take: Take; reference: Take }) {

@@ -10,8 +10,11 @@ export const MOST_ZOOM = 16;
 /** How strongly a difference is shown. */
 const AMPLIFY = 8;
 
-/** Where the second picture shows on a row, 0..1 of the width. */
-export type Edge = (row: number) => number;
+/** Where the second picture shows: from where on, 0..1, at each place along; right of it, or below it where it runs across. */
+export interface Edge {
+  across: boolean;
+  at: (along: number) => number;
+}
 
 function mixed(a: ImageData, b: ImageData, how: Compare, edge: Edge, blinked: boolean): ImageData {
   if (how === 'first' || (how === 'blink' && !blinked)) return a;
@@ -19,9 +22,11 @@ function mixed(a: ImageData, b: ImageData, how: Compare, edge: Edge, blinked: bo
   const { width, height } = a;
   const out = new ImageData(new Uint8ClampedArray(a.data), width, height);
   if (b.width !== width || b.height !== height) return out;
+  const [long, wide] = edge.across ? [width, height] : [height, width];
+  const starts = Array.from({ length: long }, (_, k) => (how === 'difference' ? 0 : Math.round(edge.at((k + 0.5) / long) * wide)));
   for (let y = 0; y < height; y++) {
-    const from = how === 'difference' ? 0 : Math.round(edge((y + 0.5) / height) * width);
-    for (let x = Math.max(0, from); x < width; x++) {
+    for (let x = 0; x < width; x++) {
+      if (edge.across ? y < starts[x] : x < starts[y]) continue;
       const i = 4 * (y * width + x);
       for (let c = 0; c < 3; c++) out.data[i + c] = how === 'difference' ? 128 + AMPLIFY * (b.data[i + c] - a.data[i + c]) : b.data[i + c];
     }

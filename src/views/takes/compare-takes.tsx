@@ -90,6 +90,7 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
   const [found, setFound] = useState<Found | null>(null);
   const [cuts, setCuts] = useState<(Cut & { outAt: number; intoAt: number })[] | null>(null);
   const [said, setSaid] = useState('');
+  const [across, setAcross] = useState(false);
   const [first, second] = ids.map((id) => takes.find((t) => t.id === id) ?? takes[0]);
   const media = [first, second].map((t) => footageOf(project, t.id));
   const from = media.map((m, i) => Math.min(Math.max(wantedFrom[i], m.from), m.to - 0.2));
@@ -97,11 +98,12 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
   const [a, b] = [useAligned(project, first), useAligned(project, second)];
   const pictures = [useAlignedPicture(a.lies, from[0] + at), useAlignedPicture(b.lies, from[1] + at)] as const;
   const keyframe = found && keyframeAt(found.keyframes, at);
-  const edge = useMemo<Edge>(
-    () => (row) => (how === 'seam' && keyframe ? pathX(keyframe.points, 100 * row) : wipe) / 100,
-    [how, keyframe, wipe],
-  );
-  const span: Span = { first: { take: first, from: from[0] }, second: { take: second, from: from[1] }, seconds };
+  const edge = useMemo<Edge>(() => {
+    if (how !== 'seam' || !keyframe) return { across, at: () => wipe / 100 };
+    const stood = keyframe.across ? keyframe.points.map(({ x, y }) => ({ x: y, y: x })) : keyframe.points;
+    return { across: keyframe.across === true, at: (along) => pathX(stood, 100 * along) / 100 };
+  }, [how, keyframe, wipe, across]);
+  const span: Span = { first: { take: first, from: from[0] }, second: { take: second, from: from[1] }, seconds, across };
   const rate = fps(project.frame.rate);
   const plan = project.plans.find((p) => p.id === first.plan);
   const map = beatMapOf(project);
@@ -109,7 +111,7 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
   const choose = (side: 0 | 1) => (
     <div className="min-w-0 space-y-2">
       <SelectField
-        label={side ? 'Right of the seam' : 'Left of the seam'}
+        label={`${across ? ['Above', 'Below'][side] : ['Left of', 'Right of'][side]} the seam`}
         value={ids[side]}
         options={takes.map((t) => [t.id, footageName(footageOf(project, t.id))] as const)}
         onChange={(id) => {
@@ -192,6 +194,18 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
       <div className="space-y-3">
         {choose(0)}
         {choose(1)}
+        <SelectField
+          label="The seam runs"
+          value={across ? 'across' : 'down'}
+          options={[
+            ['down', 'from top to bottom'],
+            ['across', 'from left to right'],
+          ]}
+          onChange={(v) => {
+            setAcross(v === 'across');
+            setFound(null);
+          }}
+        />
         <Button className="w-full" onClick={() => setIds([ids[1], ids[0]])}>
           Swap the sides
         </Button>

@@ -2,9 +2,10 @@
 import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
 import { footageName, footageOf, MOST_OVERSCAN, type Project, type Take } from '@/core/document';
+import { correctionFrom } from '@/core/edit';
 import { overscanFor } from '@/core/evaluate';
 import { lightFindings, lockVerdict, moveFindings, qualityFindings } from '@/core/measure';
-import { correctionFrom, correctTake, marginFor } from '@/data/media';
+import { correctTake, marginFor } from '@/data/media';
 import { referenceFor } from '@/data/set-up';
 import { edit, useProject } from '@/data/store';
 import type { TakeMeasurement } from '@/media/measuring';

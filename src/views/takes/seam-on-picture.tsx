@@ -2,11 +2,12 @@
 import { type PointerEvent, useRef, useState } from 'react';
 import type { SeamKeyframe } from '@/core/layer';
 
-/** How far above and below a pull takes the seam along, per cent of the height. */
+/** How far to both sides a pull takes the seam along, per cent of its length. */
 const ALONG = 14;
 
-function pulled(points: SeamKeyframe['points'], at: number, by: number): SeamKeyframe['points'] {
-  return points.map((p) => ({ ...p, x: p.x + by * Math.exp(-(((p.y - at) / ALONG) ** 2)) }));
+function pulled({ points, across }: SeamKeyframe, at: number, by: number): SeamKeyframe['points'] {
+  const share = (along: number) => by * Math.exp(-(((along - at) / ALONG) ** 2));
+  return points.map((p) => (across ? { ...p, y: p.y + share(p.x) } : { ...p, x: p.x + share(p.y) }));
 }
 
 /** Colour of a stretch of the seam by how much of it would be seen: from unseen to plain. */
@@ -20,20 +21,29 @@ export function SeamOnPicture({
   onPull,
 }: {
   keyframe: SeamKeyframe;
-  /** Visible difference, evenly spaced from top to bottom; code values. */
+  /** Visible difference, evenly spaced along it; code values. */
   cost: ArrayLike<number>;
   /** The picture's height to its width. */
   tall: number;
   onPull: (points: SeamKeyframe['points']) => void;
 }) {
   const box = useRef<HTMLDivElement>(null);
-  const [grip, setGrip] = useState<{ y: number; from: number; by: number } | null>(null);
-  const points = grip ? pulled(keyframe.points, grip.y, grip.by) : keyframe.points;
+  const [grip, setGrip] = useState<{ along: number; from: number; by: number } | null>(null);
+  const points = grip ? pulled(keyframe, grip.along, grip.by) : keyframe.points;
+  const across = keyframe.across === true;
+  const along = (p: { x: number; y: number }) => (across ? p.x : p.y);
+  const off = (p: { x: number; y: number }) => (across ? p.y : p.x);
   const where = (e: PointerEvent) => {
     const area = box.current?.getBoundingClientRect();
     return area ? { x: ((e.clientX - area.left) / area.width) * 100, y: ((e.clientY - area.top) / area.height) * 100 } : { x: 0, y: 0 };
   };
-  const line = (side: number) => points.map((p, i) => `${i ? 'L' : 'M'}${p.x + (side * (p.soft ?? 0) * tall) / 2} ${p.y}`).join(' ');
+  const line = (side: number) =>
+    points
+      .map((p, i) => {
+        const half = (side * (p.soft ?? 0)) / 2;
+        return `${i ? 'L' : 'M'}${across ? p.x : p.x + half * tall} ${across ? p.y + half : p.y}`;
+      })
+      .join(' ');
   const middle = points[points.length >> 1];
   return (
     <div ref={box} className="absolute inset-0">
@@ -44,10 +54,10 @@ export function SeamOnPicture({
         role="img"
         aria-label="The seam"
       >
-        {[-1, 1].map((off) => (
+        {[-1, 1].map((side) => (
           <path
-            key={off}
-            d={line(off)}
+            key={side}
+            d={line(side)}
             fill="none"
             stroke="#fffaf0"
             strokeDasharray="5 6"
@@ -60,7 +70,7 @@ export function SeamOnPicture({
           <path
             key={i}
             d={`M${points[i].x} ${points[i].y} L${p.x} ${p.y}`}
-            stroke={costColour(cost[Math.min(cost.length - 1, Math.round((p.y / 100) * cost.length))] ?? 0)}
+            stroke={costColour(cost[Math.min(cost.length - 1, Math.round((along(p) / 100) * cost.length))] ?? 0)}
             strokeWidth="3"
             vectorEffect="non-scaling-stroke"
           />
@@ -68,30 +78,30 @@ export function SeamOnPicture({
       </svg>
       {/* Grips along the seam: an element each, because touch-action does not hold inside an SVG. */}
       {[10, 30, 50, 70, 90].map((y) => {
-        const p = points.reduce((best, q) => (Math.abs(q.y - y) < Math.abs(best.y - y) ? q : best), middle);
+        const p = points.reduce((best, q) => (Math.abs(along(q) - y) < Math.abs(along(best) - y) ? q : best), middle);
         return (
           <button
             key={y}
             type="button"
-            aria-label={`Pull the seam at ${y} per cent of the height`}
+            aria-label={`Pull the seam at ${y} per cent of the ${across ? 'width' : 'height'}`}
             data-testid={`seam-grip-${y}`}
-            className="absolute flex h-11 w-11 -translate-1/2 cursor-ew-resize touch-none items-center justify-center"
+            className={`absolute flex h-11 w-11 -translate-1/2 touch-none items-center justify-center ${across ? 'cursor-ns-resize' : 'cursor-ew-resize'}`}
             style={{ left: `${p.x}%`, top: `${y}%` }}
             onPointerDown={(e) => {
               e.currentTarget.setPointerCapture(e.pointerId);
-              setGrip({ y, from: where(e).x, by: 0 });
+              setGrip({ along: y, from: off(where(e)), by: 0 });
             }}
-            onPointerMove={(e) => grip && setGrip({ ...grip, by: where(e).x - grip.from })}
+            onPointerMove={(e) => grip && setGrip({ ...grip, by: off(where(e)) - grip.from })}
             onPointerUp={() => {
-              if (grip && Math.abs(grip.by) > 0.05) onPull(pulled(keyframe.points, grip.y, grip.by));
+              if (grip && Math.abs(grip.by) > 0.05) onPull(pulled(keyframe, grip.along, grip.by));
               setGrip(null);
             }}
             onPointerCancel={() => setGrip(null)}
             onKeyDown={(e) => {
-              const by = { ArrowLeft: -0.5, ArrowRight: 0.5 }[e.key];
+              const by = { [across ? 'ArrowUp' : 'ArrowLeft']: -0.5, [across ? 'ArrowDown' : 'ArrowRight']: 0.5 }[e.key];
               if (!by) return;
               e.preventDefault();
-              onPull(pulled(keyframe.points, y, by));
+              onPull(pulled(keyframe, y, by));
             }}
           >
             <span className="block h-5 w-5 rounded-full border-2 border-[#fffaf0] bg-ink/70" />

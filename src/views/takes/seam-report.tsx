@@ -38,6 +38,13 @@ export function SeamReport({
         , as there is room, hides it.
         {seam.shadowFrames > 0 && ` A shadow lies on it in ${seam.shadowFrames} frames.`}
       </Note>
+      {seam.crossings.length > 0 && (
+        <Note level="unsure">
+          {seam.across
+            ? 'Where one stands beside the other, a seam from top to bottom may be clean.'
+            : 'Where one is above the other, a seam from left to right may be clean.'}
+        </Note>
+      )}
       {seam.crossings.map((c) => (
         <Note key={c.from} level="fix">
           No clean seam in {frames(c)} ({c.to - c.from + 1}): {c.reason}.{' '}
