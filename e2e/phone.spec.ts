@@ -3,6 +3,9 @@ import { expect, type Locator, type Page } from '@playwright/test';
 import { test } from './demo';
 import { downloadBy, ffprobe, kept, layReveal, openDemo, stage, unfold, walkOwnFiles } from './helpers';
 
+// Each has a page of its own, so they go side by side.
+test.describe.configure({ mode: 'parallel' });
+
 test('phone, by touch: open, lay the reveal, scrub, drag a key, export', async ({ page }) => {
   await openDemo(page);
   await layReveal(page);

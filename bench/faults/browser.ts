@@ -80,6 +80,9 @@ export function watchCrashes(page: Page): { said: string } {
   return watch;
 }
 
+/** Whether an error says that the browser's own process broke down, and not that the page could not go on. */
+export const brokeDown = (error: unknown): boolean => /Target crashed|Page crashed/.test(String(error));
+
 /** Every stored project document of a page's origin. */
 export function storedProjects(page: Page): Promise<{ id: string; cursor: number; document: Project; steps: number }[]> {
   return page.evaluate(

@@ -2,7 +2,7 @@ import { rmSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import type { Project } from '../../src/core/document/index';
 import { randomSource } from '../../src/core/room/index';
-import { type Killable, profileLike, saved, startOn, storedProjects } from './browser';
+import { brokeDown, type Killable, profileLike, saved, startOn, storedProjects } from './browser';
 import { pick } from './mutate';
 import type { Tally, Trials } from './tally';
 
@@ -233,6 +233,8 @@ export async function kills(
     if (!keep) rmSync(profile, { recursive: true, force: true });
     profile = profileLike(template);
   };
+  /** The trial that was begun once more. */
+  let again = -1;
   for (let n = 0; n < count && Date.now() < until; n++) {
     await ready();
     const seed = from + n;
@@ -258,6 +260,12 @@ export async function kills(
       // A lost profile is left for looking at; the next trial starts from a whole one, as it does now and then anyway.
       if (problem || n % 24 === 23) await fresh(Boolean(problem));
     } catch (error) {
+      if (brokeDown(error) && again < n) {
+        console.log(`  ${row}, seed ${seed}: the browser broke down by itself; once more.`);
+        again = n--;
+        await fresh(true);
+        continue;
+      }
       tally.count(row, 'hung', `seed ${seed}, killed after ${moment.toFixed(0)} ms, profile ${profile}: ${error}`);
       await fresh(true);
     }
@@ -268,6 +276,15 @@ export async function kills(
 
 const isWholeDemo = ({ takes, song, plans, shots }: Project): boolean =>
   takes.length === 5 && song !== null && plans.length === 3 && shots.length > 0;
+
+/** Waits until the page has opened whatever it opens; gives what is stored then. */
+async function opened(page: Page) {
+  await page.waitForFunction(() => !document.querySelector('[role=progressbar]') && document.querySelector('h1'), undefined, {
+    timeout: 60_000,
+  });
+  await saved(page);
+  return storedProjects(page);
+}
 
 /** Breaks the very first start off, by a reload, another page or a kill: the demo must come whole, or go on where it was. */
 export async function firstStarts(url: string, { from, count, until, ready }: Trials, tally: Tally): Promise<void> {
@@ -288,12 +305,15 @@ export async function firstStarts(url: string, { from, count, until, ready }: Tr
         browser = await startOn(profile);
         await browser.page.goto(`${url}/plan`);
       }
-      const { page } = browser;
-      await page.waitForFunction(() => !document.querySelector('[role=progressbar]') && document.querySelector('h1'), undefined, {
-        timeout: 60_000,
+      // Where the browser itself breaks down, it is started again as its user would: what counts is what is there then.
+      const rows = await opened(browser.page).catch(async (error: unknown) => {
+        if (!brokeDown(error)) throw error;
+        console.log(`  ${row}, seed ${from + n}: the browser broke down by itself and was started again.`);
+        await browser.kill();
+        browser = await startOn(profile);
+        await browser.page.goto(`${url}/plan`);
+        return opened(browser.page);
       });
-      await saved(page);
-      const rows = await storedProjects(page);
       const whole = rows.length === 1 && isWholeDemo(rows[0].document);
       const found = rows
         .map((r) => `${r.document.name}: ${r.document.takes.length} takes, ${r.document.song ? 'a song' : 'no song'}`)

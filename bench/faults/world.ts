@@ -2,7 +2,7 @@ import { type BrowserContext, chromium, type Page } from '@playwright/test';
 import { CHROMIUM_ARGS } from '../../scripts/chromium';
 import { emptyProject } from '../../src/core/document/index';
 import { randomSource } from '../../src/core/room/index';
-import { saved, storedProjects, watchCrashes, withEmptyProject } from './browser';
+import { brokeDown, saved, storedProjects, watchCrashes, withEmptyProject } from './browser';
 import { pick } from './mutate';
 import { isClear, type Tally } from './tally';
 
@@ -135,6 +135,8 @@ export async function worldFaults(
 ): Promise<void> {
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', headless: true, args: CHROMIUM_ARGS });
   const names = Object.keys(TRIALS);
+  /** The trial that was begun once more. */
+  let again = -1;
   for (let n = 0; n < count && Date.now() < until; n++) {
     const name = names[n % names.length];
     const random = randomSource(from + n);
@@ -147,6 +149,11 @@ export async function worldFaults(
       const outcome = watch.said ? 'crashed' : !problem ? 'survived' : problem.startsWith('unclear') ? 'wrong sentence' : 'lost';
       tally.count(name, outcome, `seed ${from + n}: ${watch.said || problem}`);
     } catch (error) {
+      if (brokeDown(error) && again < n) {
+        console.log(`  ${name}, seed ${from + n}: the browser broke down by itself; once more.`);
+        again = n--;
+        continue;
+      }
       tally.count(name, watch.said ? 'crashed' : 'hung', `seed ${from + n}: ${watch.said} ${error}`);
     } finally {
       await context.close().catch(() => undefined);

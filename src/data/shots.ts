@@ -1,6 +1,17 @@
 import { current, type Draft } from 'immer';
 import type { Media, Project, Shot } from '@/core/document';
-import { copiedShot, movedShot, regenerate, repeats, shotOfShots, trimmedShot, withKey, withoutKeys, withTakes } from '@/core/edit';
+import {
+  copiedShot,
+  movedShot,
+  OVERRIDABLE,
+  regenerate,
+  repeats,
+  shotOfShots,
+  trimmedShot,
+  withKey,
+  withoutKeys,
+  withTakes,
+} from '@/core/edit';
 import { sceneOf } from '@/core/evaluate';
 import type { Key, Layer } from '@/core/layer';
 import type { Move } from '@/core/moves';
@@ -51,9 +62,15 @@ export function freshMove(id: string): void {
   changeShot(id, 'Run the move again', (shot, project) => regenerate(project, { ...shot, overrides: [] }));
 }
 
-/** Changes one layer of a shot. */
+/** Changes one layer of a shot; what a move made of it and is now otherwise is the user's from then on. */
 export function changeLayer(shotId: string, layerId: string, label: string, how: (layer: Layer) => Layer): void {
-  changeShot(shotId, label, (shot) => ({ ...shot, layers: shot.layers.map((l) => (l.id === layerId ? how(l) : l)) }));
+  changeShot(shotId, label, (shot) => {
+    const before = shot.layers.find((l) => l.id === layerId);
+    if (!before) return shot;
+    const layer = how(before);
+    const mine = shot.move ? OVERRIDABLE.filter((name) => layer[name] !== before[name]).map((name) => `${layerId}.${name}`) : [];
+    return { ...shot, overrides: [...new Set([...shot.overrides, ...mine])], layers: shot.layers.map((l) => (l === before ? layer : l)) };
+  });
 }
 
 /** Where a keyed number is: a layer's own, or that of one of its masks or effects. */

@@ -91,9 +91,11 @@ async function addRuns(project: Project, out: Float32Array[], from: number, to: 
   for (const run of soundings(project)) {
     const [first, last] = [Math.max(from, run.from), Math.min(to, run.to)];
     if (last <= first) continue;
-    const ends = [run.secondAt(first), run.secondAt(last)];
-    const begin = Math.max(0, Math.min(...ends) - PREROLL);
-    const sound = await heard(run.mediaId, begin, Math.max(...ends) + 0.05, unread);
+    // A run may turn within the stretch: what it reaches is looked for, not only its ends.
+    const steps = Math.max(1, Math.ceil(50 * (last - first)));
+    const seconds = Array.from({ length: steps + 1 }, (_, k) => run.secondAt(first + (k / steps) * (last - first)));
+    const begin = Math.max(0, Math.min(...seconds) - PREROLL);
+    const sound = await heard(run.mediaId, begin, Math.max(...seconds) + 0.05, unread);
     const laid = { start: run.from, length: run.to - run.from, gain: 0, fadeIn: CLICK, fadeOut: CLICK };
     const level = (t: number) => levelAt(laid, points, t);
     if (sound) mixRun(out, sampleRate, from, sound.channels, sound.sampleRate, begin, run.secondAt, level);

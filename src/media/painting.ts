@@ -1,6 +1,19 @@
 import { withEffect } from '@/core/effects';
 import { type LayerDescription, type PictureDescription, pictureWithin, reducedSource } from '@/core/evaluate';
-import { blackPlanes, type ComposeLayer, type Coverage, compose, enlarged, type Planes, seenThrough, wholeLayer } from '@/core/picture';
+import {
+  type Affine,
+  blackPlanes,
+  type ComposeLayer,
+  type Coverage,
+  compose,
+  composeAffine,
+  enlarged,
+  inverted,
+  type Motion,
+  type Planes,
+  seenThrough,
+  wholeLayer,
+} from '@/core/picture';
 import { type FrameRequest, type SourceDescription, sourceKind } from '@/core/sources';
 import { between } from './flow';
 import type { Pictures, Reduced } from './pictures';
@@ -51,11 +64,43 @@ const readAsFilmed: SourceReader<'take'> = async ({ takeId, mediaId, time, next 
   return { ...here, planes };
 };
 
+/** A picture from a file, with where it is clear. */
+const readPicture: SourceReader<'picture'> = async ({ mediaId }, { pictures }) =>
+  kept(pictures, mediaId, pictures.stills) ?? {
+    planes: blackPlanes(2, 2),
+    reduce: 1,
+    alpha: { width: 2, height: 2, alpha: new Uint8Array(4) },
+  };
+
 const readStill: SourceReader<'still'> = async ({ mediaId }, { pictures }) =>
   kept(pictures, mediaId, pictures.stills) ?? { planes: blackPlanes(2, 2), reduce: 1 };
 
 /** The pixel half of the kinds of source that read files. */
-const READERS: { [K in SourceDescription['kind']]?: SourceReader<K> } = { take: readTake, still: readStill };
+const READERS: { [K in SourceDescription['kind']]?: SourceReader<K> } = { take: readTake, still: readStill, picture: readPicture };
+
+/** A layer that is seen only where its picture is: the picture's own alpha, kept under a name, beside its masks. */
+function clearIn({ map, coverage, motion }: LayerDescription, matteId: string, reduce: number) {
+  const seen = (by: Affine): Coverage => ({ kind: 'matte', matteId, map: reducedSource(by, reduce) });
+  const both = (masks: Coverage | null, by: Affine): Coverage =>
+    masks === null
+      ? seen(by)
+      : {
+          kind: 'many',
+          parts: [
+            { coverage: masks, combine: 'add', invert: false },
+            { coverage: seen(by), combine: 'intersect', invert: false },
+          ],
+        };
+  const atRest = ({ map: there, ride }: Motion['samples'][number]) => (ride ? composeAffine(there, inverted(ride)) : there);
+  return {
+    map,
+    coverage: both(coverage, map),
+    motion: motion && {
+      rest: motion.rest && both(motion.rest, atRest(motion.samples[0])),
+      samples: motion.samples.map((s) => (motion.rest ? s : { ...s, coverage: both(s.coverage, s.map) })),
+    },
+  };
+}
 
 async function sourceOf({ source, size }: LayerDescription, env: ReadEnv): Promise<Reduced> {
   const within = pictureWithin(source);
@@ -79,13 +124,16 @@ export async function paint(picture: PictureDescription, out: Planes, frames: Ta
     picture.layers.map(async (layer): Promise<ComposeLayer> => {
       for (const id of coverageFiles(layer.coverage, false)) kept(pictures, id, pictures.mattes);
       const own = `${path}${picture.shotId}.${layer.layerId}`;
-      const [{ planes, reduce }, { rasters, reduced }] = await allOf([
+      const [{ planes, reduce, alpha }, { rasters, reduced }] = await allOf([
         sourceOf(layer, { frames, pictures, path: own }),
         readMattes(timedMattes(layer), ({ matteId, time }, i) => frames('', matteId, time, mattePath(own, i))),
       ]);
       for (const [key, raster] of rasters) mattes.set(key, raster);
-      const { endless } = sourceKind(layer.source);
-      const { map, colour, coverage, opacity, blend, edge, effects, motion } = layer;
+      const { endless, shows } = sourceKind(layer.source);
+      const { colour, opacity, blend, edge, effects } = layer;
+      const key = `${own}#alpha`;
+      if (alpha) mattes.set(key, alpha);
+      const { map, coverage, motion } = alpha ? clearIn(layer, key, reduce) : layer;
       return {
         planes,
         map: endless ? WHOLE : reducedSource(map, reduce),
@@ -94,11 +142,15 @@ export async function paint(picture: PictureDescription, out: Planes, frames: Ta
         opacity,
         blend,
         edge: endless ? 'mirror' : edge,
+        below: shows === 'below',
         effects: effects.map((effect) => (before: Planes) => withEffect(before, effect)),
-        motion: fittedMotion(
-          motion && { ...motion, samples: motion.samples.map((sample) => ({ ...sample, map: reducedSource(sample.map, reduce) })) },
-          reduced,
-        ),
+        motion:
+          shows === 'below'
+            ? null
+            : fittedMotion(
+                motion && { ...motion, samples: motion.samples.map((sample) => ({ ...sample, map: reducedSource(sample.map, reduce) })) },
+                reduced,
+              ),
       };
     }),
   );

@@ -1,6 +1,16 @@
 import type { Project } from '@/core/document';
 import { readSilhouetteFile } from '@/core/exchange';
-import { fromRgba, type Mattes, type MovingSilhouette, type Planes, type Raster, reducedPlanes, toRgba } from '@/core/picture';
+import {
+  bleedIntoClear,
+  boxPlane,
+  fromRgba,
+  type Mattes,
+  type MovingSilhouette,
+  type Planes,
+  type Raster,
+  reducedPlanes,
+  toRgba,
+} from '@/core/picture';
 import { SourceFault } from './fault';
 import { openMedia } from './files';
 
@@ -8,6 +18,8 @@ import { openMedia } from './files';
 export interface Reduced {
   planes: Planes;
   reduce: number;
+  /** Where it is seen, reduced alike; without it everywhere. */
+  alpha?: Raster;
 }
 
 /** The pictures kept with a project: cut-outs, and stills such as clean plates. */
@@ -26,21 +38,27 @@ interface Pixels {
   data: Uint8ClampedArray;
 }
 
-async function pixelsOf(mediaId: string): Promise<Pixels> {
-  const bitmap = await createImageBitmap(await openMedia(mediaId), { colorSpaceConversion: 'none', premultiplyAlpha: 'none' });
-  const { width, height } = bitmap;
+async function pixelsOf(mediaId: string, options: ImageBitmapOptions): Promise<Pixels> {
+  const bitmap = await createImageBitmap(await openMedia(mediaId), options);
+  const [width, height] = [(bitmap.width + 1) & ~1, (bitmap.height + 1) & ~1];
   const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true });
   if (!context) throw new Error('A kept picture could not be read: this browser gives no canvas to a worker.');
+  // An odd size is made even by its last row and column again.
+  context.drawImage(bitmap, 0, 0, width, height);
   context.drawImage(bitmap, 0, 0);
   bitmap.close();
   return { width, height, data: context.getImageData(0, 0, width, height).data };
 }
 
+/** What was kept is read as it was written; what comes from a file of the user's by its profile and turned as its camera noted. */
+const AS_KEPT: ImageBitmapOptions = { colorSpaceConversion: 'none', premultiplyAlpha: 'none' };
+const AS_MEANT: ImageBitmapOptions = { premultiplyAlpha: 'none' };
+
 /** Each read once for as long as the worker lives. */
-function reader<T>(make: (pixels: Pixels) => T): (mediaId: string) => Promise<T> {
+function reader<T>(make: (pixels: Pixels) => T, options: ImageBitmapOptions = AS_KEPT): (mediaId: string) => Promise<T> {
   const known = new Map<string, Promise<T>>();
   return (mediaId) => {
-    const reading = known.get(mediaId) ?? pixelsOf(mediaId).then(make);
+    const reading = known.get(mediaId) ?? pixelsOf(mediaId, options).then(make);
     known.set(mediaId, reading);
     reading.catch(() => known.delete(mediaId));
     return reading;
@@ -55,17 +73,32 @@ const matte = reader(
     alpha: Uint8Array.from({ length: width * height }, (_, i) => data[4 * i]),
   }),
 );
-const still = reader(({ width, height, data }) => fromRgba(new Uint8Array(data.buffer), width, height));
+const still = reader(({ width, height, data }) => ({ planes: fromRgba(new Uint8Array(data.buffer), width, height), alpha: undefined }));
+const picture = reader(({ width, height, data }): { planes: Planes; alpha: Raster | undefined } => {
+  const alpha = Uint8Array.from({ length: width * height }, (_, i) => data[4 * i + 3]);
+  const clear = alpha.some((a) => a < 255);
+  if (clear) bleedIntoClear(data, width, height);
+  return { planes: fromRgba(new Uint8Array(data.buffer), width, height), alpha: clear ? { width, height, alpha } : undefined };
+}, AS_MEANT);
 
-const smaller = new Map<string, Planes>();
-/** A still reduced by a whole factor to about a width; each once for as long as the worker lives. */
-async function stillAt(mediaId: string, towards: number): Promise<Reduced> {
-  const whole = await still(mediaId);
+function reducedRaster({ width, alpha }: Raster, reduce: number, to: Planes): Raster {
+  const out = new Uint8Array(to.width * to.height);
+  boxPlane(alpha, width, reduce, out, to.width, to.height);
+  return { width: to.width, height: to.height, alpha: out };
+}
+
+const smaller = new Map<string, Reduced>();
+/** A still or picture reduced by a whole factor to about a width; each once for as long as the worker lives. */
+async function stillAt(mediaId: string, kind: 'still' | 'picture', towards: number): Promise<Reduced> {
+  const { planes: whole, alpha } = await (kind === 'still' ? still : picture)(mediaId);
   const reduce = Math.max(1, Math.floor(whole.width / towards));
   const key = `${mediaId} ${reduce}`;
-  const planes = smaller.get(key) ?? reducedPlanes(whole, reduce);
-  smaller.set(key, planes);
-  return { planes, reduce };
+  const known = smaller.get(key);
+  if (known) return known;
+  const planes = reducedPlanes(whole, reduce);
+  const made: Reduced = { planes, reduce, ...(alpha && { alpha: reduce > 1 ? reducedRaster(alpha, reduce, planes) : alpha }) };
+  smaller.set(key, made);
+  return made;
 }
 
 /** Where somebody is in a take, frame by frame; unpacked once for as long as the worker lives. */
@@ -102,9 +135,12 @@ export async function picturesOf(
     try {
       if (kind === 'matte') mattes.set(id, await matte(id));
       if (kind === 'silhouette') mattes.set(id, await figure(id));
-      if (kind === 'still') stills.set(id, await stillAt(id, towards));
+      if (kind === 'still' || kind === 'picture') stills.set(id, await stillAt(id, kind, towards));
     } catch {
-      faults.set(id, new SourceFault(id, 'picture', `“${name}”, which was worked out and kept, cannot be read.`));
+      faults.set(
+        id,
+        new SourceFault(id, 'picture', `“${name}”, ${kind === 'picture' ? 'a picture' : 'which was worked out and kept,'} cannot be read.`),
+      );
     }
   }
   return { mattes, stills, faults, lenient };

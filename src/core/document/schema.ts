@@ -16,7 +16,7 @@ const LONGEST = 86_400;
 /** What the user's files are, without their bytes. Times in seconds, sizes in pixels as shown (after rotation). */
 export const mediaSchema = z.object({
   id,
-  kind: z.enum(['video', 'audio', 'matte', 'still', 'silhouette', 'travelling matte']),
+  kind: z.enum(['video', 'audio', 'matte', 'still', 'picture', 'silhouette', 'travelling matte']),
   name: z.string().check(z.maxLength(300)),
   type: z.string().check(z.maxLength(200)),
   bytes: z.int().check(z.nonnegative()),

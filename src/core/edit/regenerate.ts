@@ -3,6 +3,20 @@ import type { Layer } from '../layer';
 import { kindOf } from '../moves';
 import { moveContext } from './move-context';
 
+/** What of a layer may be set by hand and stays when its move is run again, beside its numbers, masks and effects. */
+export const OVERRIDABLE = [
+  'on',
+  'from',
+  'to',
+  'timeRemap',
+  'repeat',
+  'frameInterpolation',
+  'sound',
+  'blend',
+  'edge',
+  'shutter',
+] as const satisfies readonly (keyof Layer)[];
+
 /** What was overridden by hand put back on a fresh layer. */
 function withOverrides(fresh: Layer, old: Layer, overrides: readonly string[]): Layer {
   const mine = (name: string) => overrides.includes(name);
@@ -17,12 +31,13 @@ function withOverrides(fresh: Layer, old: Layer, overrides: readonly string[]): 
     }),
     ...before.filter(({ madeBy }) => madeBy === 'user'),
   ];
+  const fields = Object.fromEntries(OVERRIDABLE.filter((name) => mine(`${fresh.id}.${name}`)).map((name) => [name, old[name]]));
   return {
     ...fresh,
+    ...fields,
     numbers,
     masks: parts(fresh.masks, old.masks),
     effects: parts(fresh.effects, old.effects),
-    timeRemap: mine(`${fresh.id}.timeRemap`) ? old.timeRemap : fresh.timeRemap,
   };
 }
 

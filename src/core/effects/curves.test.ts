@@ -3,7 +3,7 @@ import { blackPlanes, curveAt } from '../picture';
 import { curves } from './curves';
 import { appliedEffect, withEffect } from './registry';
 
-const FRAME = { width: 8, height: 8 };
+const FRAME = { width: 8, height: 8, index: 0 };
 const still = Object.fromEntries(Object.keys(curves.numbers).map((name) => [name, 0]));
 const made = (numbers: Record<string, number>) => curves.resolve({ ...still, ...numbers }, FRAME);
 

@@ -1,6 +1,13 @@
 import type { NumberKind } from '../motion';
 import type { ColourMatrix, Planes, Rgb } from '../picture';
-import type { Pixels } from '../units';
+import type { Frames, Pixels } from '../units';
+
+/** The frame an effect is done on: its size, and which of the film it is. */
+export interface EffectFrame {
+  width: Pixels;
+  height: Pixels;
+  index: Frames;
+}
 
 /** One kind of effect on a layer's picture. `R` is its numbers resolved for a frame, plain data. A kind is one file and a line in `registry.ts`. */
 export interface EffectKind<R> {
@@ -8,8 +15,8 @@ export interface EffectKind<R> {
   readonly name: string;
   /** Its numbers, each of which can be keyed. */
   readonly numbers: Readonly<Record<string, NumberKind>>;
-  /** What is done with these numbers on a frame of a size; null where nothing is. */
-  resolve(numbers: Readonly<Record<string, number>>, frame: { width: Pixels; height: Pixels }): R | null;
+  /** What is done with these numbers on a frame; null where nothing is. */
+  resolve(numbers: Readonly<Record<string, number>>, frame: EffectFrame): R | null;
   /** The same on a frame drawn at `factor` of its size. */
   scale(resolved: R, factor: number): R;
   /** How far from a pixel it looks. */

@@ -1,13 +1,49 @@
 import { type ColourMatrix, type ColourTable, composeColour, type Planes, recoloured, tableOf, throughTable } from '../picture';
-import type { Pixels } from '../units';
 import { blur } from './blur';
+import { chromaticShift } from './chromatic-shift';
+import { contrast } from './contrast';
 import { curves } from './curves';
 import { exposure } from './exposure';
-import type { EffectKind } from './kind';
+import { flicker } from './flicker';
+import { glow } from './glow';
+import { grain } from './grain';
+import { hue } from './hue';
+import { invert } from './invert';
+import type { EffectFrame, EffectKind } from './kind';
+import { liftGammaGain } from './lift-gamma-gain';
+import { mirror } from './mirror';
+import { mosaic } from './mosaic';
+import { posterise } from './posterise';
+import { saturation } from './saturation';
+import { sharpen } from './sharpen';
 import { spill } from './spill';
+import { temperature } from './temperature';
+import { tones } from './tones';
+import { vignette } from './vignette';
 
 /** Every kind of effect, in the order in which they are offered. */
-export const EFFECTS = [exposure, curves, blur, spill] as readonly EffectKind<unknown>[];
+export const EFFECTS = [
+  exposure,
+  contrast,
+  saturation,
+  temperature,
+  hue,
+  curves,
+  liftGammaGain,
+  tones,
+  invert,
+  posterise,
+  blur,
+  sharpen,
+  glow,
+  vignette,
+  grain,
+  flicker,
+  mosaic,
+  chromaticShift,
+  mirror,
+  spill,
+] as readonly EffectKind<unknown>[];
 export const EFFECT_NAMES = EFFECTS.map(({ kind }) => kind) as [string, ...string[]];
 
 /** What is known of a kind of effect. */
@@ -24,11 +60,7 @@ export interface AppliedEffect {
 }
 
 /** An effect with these numbers on a frame; null where it changes nothing. */
-export function appliedEffect(
-  kind: string,
-  numbers: Readonly<Record<string, number>>,
-  frame: { width: Pixels; height: Pixels },
-): AppliedEffect | null {
+export function appliedEffect(kind: string, numbers: Readonly<Record<string, number>>, frame: EffectFrame): AppliedEffect | null {
   const resolved = effectKind(kind).resolve(numbers, frame);
   return resolved === null ? null : { kind, resolved };
 }

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { blackPlanes, chromaOfHue, fromRgba, hueOfChroma, type Planes, toRgba } from '../picture';
 import { appliedEffect, withEffect } from './registry';
 
-const FRAME = { width: 4, height: 2 };
+const FRAME = { width: 4, height: 2, index: 0 };
 /** An even picture of a colour. */
 const even = (r: number, g: number, b: number): Planes =>
   fromRgba(

@@ -1,7 +1,7 @@
 import type { Correction, Project, Shot, SoundClip } from '../document';
 import { footageOf } from '../document';
 import { type AppliedEffect, appliedEffect, curves, foldedColour, staysInPlace } from '../effects';
-import { effectNumbers, type Layer, layerFrames, layerNumber, layerTime, type Scene } from '../layer';
+import { effectNumbers, type Layer, layerFrames, layerNumber, type Scene, sourceSecond } from '../layer';
 import {
   type Affine,
   type BlendMode,
@@ -70,7 +70,7 @@ export function filmFrames(project: Project): [Frames, Frames] {
 
 /** Second of a layer's source at a film frame; for a take within its footage. */
 export function layerSecond(project: Project, scene: Scene, layer: Layer, frame: Frames): Seconds {
-  const time = layerTime(scene, layer).sourceAt(frameToSeconds(frame, scene.rate));
+  const time = sourceSecond(scene, layer, frameToSeconds(frame, scene.rate));
   if (layer.source.kind !== 'take') return time;
   const { from, to, fps } = footageOf(project, layer.source.takeId);
   return Math.min(Math.max(time, from), Math.max(from, to - 0.5 / (fps || 25)));
@@ -170,7 +170,9 @@ function describeLayer(project: Project, shot: Shot, scene: Scene, layer: Layer,
     move: layerMove(scene, layer, at, film),
   });
   const here = ground(frame);
-  const chain = layer.effects.flatMap((e) => (e.on ? (appliedEffect(e.kind, effectNumbers(scene, e, frame), film) ?? []) : []));
+  const chain = layer.effects.flatMap((e) =>
+    e.on ? (appliedEffect(e.kind, effectNumbers(scene, e, frame), { ...film, index: frame }) ?? []) : [],
+  );
   const { colour, effects } = foldedColour(stage.colour, stage.curves ? [{ kind: curves.kind, resolved: stage.curves }, ...chain] : chain);
   return {
     layerId: layer.id,
@@ -231,7 +233,8 @@ function describeShot(project: Project, shot: Shot, scene: Scene, frame: Frames,
 /** Whether a layer hides all that lies beneath it. */
 function covers({ source, size, map, coverage, opacity, blend, edge, effects, motion }: LayerDescription, frame: Size): boolean {
   if (opacity < 1 || blend !== 'normal' || coverage || motion || !effects.every(staysInPlace)) return false;
-  return sourceKind(source).endless || edge === 'mirror' || fills(map, size, frame);
+  const { endless, shows } = sourceKind(source);
+  return shows === undefined && (endless || edge === 'mirror' || fills(map, size, frame));
 }
 
 /** The shot seen at a film frame: of several the one that began last. */

@@ -1,6 +1,6 @@
 import type { Project, Shot } from '../document';
 import { footageOf } from '../document';
-import { type Layer, layerFrames, layerTime, type Scene } from '../layer';
+import { type Layer, layerFrames, type Scene, sourceSecond } from '../layer';
 import { frameToSeconds } from '../time';
 import type { Seconds } from '../units';
 import { sceneOf, sceneWithin } from './shot-scene';
@@ -19,9 +19,8 @@ function soundOf(project: Project, scene: Scene, layer: Layer): Sounding[] {
   if (!footage.hasSound) return [];
   const [first, end] = layerFrames(scene, layer);
   const [from, to] = [frameToSeconds(first, scene.rate), frameToSeconds(end, scene.rate)];
-  const run = layerTime(scene, layer);
-  const begin = run.sourceAt(from);
-  const secondAt = layer.sound === 'kept' ? (time: Seconds) => begin + time - from : (time: Seconds) => run.sourceAt(time);
+  const begin = sourceSecond(scene, layer, from);
+  const secondAt = layer.sound === 'kept' ? (time: Seconds) => begin + time - from : (time: Seconds) => sourceSecond(scene, layer, time);
   return to > from ? [{ mediaId: footage.id, from, to, secondAt }] : [];
 }
 

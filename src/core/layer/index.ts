@@ -12,6 +12,7 @@ export {
   numberKindOf,
   placeFrame,
   type Scene,
+  sourceSecond,
   trackOf,
 } from './scene';
 export {

@@ -9,7 +9,7 @@ export const LAYER_NUMBERS = {
   opacity: number('Opacity', '%', 0, 100, 100),
   pivotX: number('Pivot across', '%', -100, 100, 0),
   pivotY: number('Pivot down', '%', -100, 100, 0),
-  speed: number('Speed', '%', 0, 1600, 100),
+  speed: number('Speed', '%', -1600, 1600, 100),
 } as const satisfies Record<string, NumberKind>;
 
 export type LayerNumber = keyof typeof LAYER_NUMBERS;

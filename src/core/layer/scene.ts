@@ -1,7 +1,7 @@
 import { effectKind } from '../effects';
-import { type Keyframe, NO_LIMITS, type NumberKind, speedTrackMap, type TimeMap, type Track, timeMap, valueAt } from '../motion';
+import { folded, type Keyframe, NO_LIMITS, type NumberKind, speedTrackMap, type TimeMap, type Track, timeMap, valueAt } from '../motion';
 import { type BeatMap, type FrameRate, frameToSeconds, resolveAnchor } from '../time';
-import type { Beats, Frames } from '../units';
+import type { Beats, Frames, Seconds } from '../units';
 import { LAYER_NUMBERS, type LayerNumber, maskNumber } from './numbers';
 import type { Effect, Key, Layer, Mask, Place, TimeRemapKey } from './schema';
 
@@ -89,6 +89,12 @@ export function layerTime(scene: Scene, { timeRemap, limits, numbers: { speed } 
   if (known.limits === limits && known.speed === speed) return known.time;
   Object.assign(known, { limits, speed, time: makeTime(scene, timeRemap, limits, speed) });
   return known.time;
+}
+
+/** The second of its source that a layer shows at an output second: its run, folded where a span of it is repeated. */
+export function sourceSecond(scene: Scene, layer: Layer, at: Seconds): Seconds {
+  const second = layerTime(scene, layer).sourceAt(at);
+  return layer.repeat ? folded(second, layer.repeat) : second;
 }
 
 function makeTime(scene: Scene, timeRemap: TimeRemapKey[], limits: Layer['limits'], speed: Key[] | undefined): TimeMap {

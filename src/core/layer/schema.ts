@@ -1,6 +1,6 @@
 import * as z from 'zod/mini';
 import { EFFECT_NAMES, effectKind } from '../effects';
-import { EASING_NAMES, WAYS } from '../motion';
+import { EASING_NAMES, REPEATS, WAYS } from '../motion';
 import { BLEND_MODES, COMBINES } from '../picture';
 import { idSchema as id, sourceSchema } from '../sources';
 import { LAYER_NUMBER_NAMES, maskNumber } from './numbers';
@@ -85,7 +85,8 @@ const timeRemapKeySchema = z.object({
   beat: beatSchema,
   offset: offsetSchema,
   source: z.nullable(finite),
-  speed: finite.check(z.gte(0), z.lte(64)),
+  /** As filmed 1; below 0 backwards. */
+  speed: finite.check(z.gte(-64), z.lte(64)),
   way: z.enum(WAYS),
 });
 
@@ -106,6 +107,12 @@ export const layerSchema = z.object({
   from: z.nullable(anchorSchema),
   to: z.nullable(anchorSchema),
   timeRemap: z.array(timeRemapKeySchema).check(z.minLength(1), z.maxLength(500)),
+  /** The span of its source's seconds that is run through again and again; without it the source runs on until it ends. */
+  repeat: z.optional(
+    z
+      .object({ from: finite.check(z.nonnegative()), to: finite, how: z.enum(REPEATS) })
+      .check(z.refine((r) => r.to > r.from, 'a repeated span must end after it begins')),
+  ),
   /** What smooth runs between remap keys may not exceed: speed as a share of as filmed, and change of speed a second (null for no limit). */
   limits: z.nullable(z.object({ fastest: finite.check(z.positive()), acceleration: z.nullable(finite.check(z.positive())) })),
   frameInterpolation: z.enum(FRAME_INTERPOLATIONS),

@@ -49,17 +49,21 @@ function smoothRuns(points: readonly TimeRemapPoint[]): [number, number][] {
 
 /**
  * The time map of a take through its points (one or more; taken in order of `at`, of two at one second the later stands).
- * Smooth runs are solved by `solveSpeed` within `limits`; a run whose seconds would go back runs evenly instead.
+ * Smooth runs, forwards or backwards, are solved by `solveSpeed` within `limits`; one whose seconds would turn on the way runs evenly instead.
  */
 export function timeMap(given: readonly TimeRemapPoint[], limits: SpeedLimits = NO_LIMITS): TimeMap {
   const points = given.toSorted((a, b) => a.at - b.at).filter((p, i, all) => i === all.length - 1 || all[i + 1].at > p.at);
   const sources = sourcesOf(points);
-  const smooth: (SpeedSpan | null)[] = points.map(() => null);
+  const smooth: ({ span: SpeedSpan; sense: 1 | -1 } | null)[] = points.map(() => null);
   for (const [first, last] of smoothRuns(points)) {
-    const poses = points.slice(first, last + 1).map(({ at, speed }, i) => ({ at, source: sources[first + i], speed }));
+    // A run backwards is one forwards through a source turned round.
+    const sense = sources[last] < sources[first] ? -1 : 1;
+    const poses = points
+      .slice(first, last + 1)
+      .map(({ at, speed }, i) => ({ at, source: sense * sources[first + i], speed: Math.max(0, sense * speed) }));
     if (poses.some((p, i) => i > 0 && p.source < poses[i - 1].source)) continue;
     solveSpeed(poses, limits).spans.forEach((span, i) => {
-      smooth[first + i] = span;
+      smooth[first + i] = { span, sense };
     });
   }
   const end = points.length - 1;
@@ -80,16 +84,16 @@ export function timeMap(given: readonly TimeRemapPoint[], limits: SpeedLimits = 
       if (i < 0) return sources[0] + points[0].speed * (at - points[0].at);
       if (points[i].way === 'freeze') return sources[i];
       if (i === end) return sources[i] + points[i].speed * (at - points[i].at);
-      const span = smooth[i];
-      return span ? sourceInSpan(span, at) : sources[i] + evenSpeed(i) * (at - points[i].at);
+      const run = smooth[i];
+      return run ? run.sense * sourceInSpan(run.span, at) : sources[i] + evenSpeed(i) * (at - points[i].at);
     },
     speedAt(at) {
       const i = before(at);
       if (i < 0) return points[0].speed;
       if (points[i].way === 'freeze') return 0;
       if (i === end) return points[i].speed;
-      const span = smooth[i];
-      return span ? speedInSpan(span, at) : evenSpeed(i);
+      const run = smooth[i];
+      return run ? run.sense * speedInSpan(run.span, at) : evenSpeed(i);
     },
   };
 }

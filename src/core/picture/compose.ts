@@ -26,6 +26,8 @@ export interface ComposeLayer {
   edge?: Edge | undefined;
   /** What is done to its picture as it lies on the frame, one after another; what they are given they may keep but not change. */
   effects?: readonly ((planes: Planes) => Planes)[] | undefined;
+  /** Whether its picture is what lies below it, instead of `planes`. */
+  below?: boolean | undefined;
   /** The layer through the exposure, in two samples or more, instead of `map` and `coverage`: it is averaged over them. */
   motion?: Motion | null | undefined;
 }
@@ -40,6 +42,8 @@ function ready({ motion, coverage, ...layer }: ComposeLayer, { width, height }: 
   const { planes, cover } = blurred(layer.planes, motion, width, height, layer.edge ?? 'clear', mattes);
   return { ...layer, planes, map: STAY, edge: 'clear', coverage: cover && rowsOf(cover, width, height) };
 }
+
+const copied = ({ width, height, y, u, v }: Planes): Planes => ({ width, height, y: y.slice(), u: u.slice(), v: v.slice() });
 
 /** A picture as it is, over the whole frame. */
 export const wholeLayer = (planes: Planes, more: Partial<ComposeLayer> = {}): ComposeLayer => ({
@@ -93,7 +97,7 @@ function rowsStillSeen(layers: readonly ReadyLayer[], index: number, width: Pixe
   let [first, last] = [0, height];
   const row = new Uint16Array(width);
   for (const upper of layers.slice(index + 1)) {
-    if (upper.opacity < 1 || upper.blend !== 'normal' || !fillsFrame(upper, width, height)) continue;
+    if (upper.below || upper.opacity < 1 || upper.blend !== 'normal' || !fillsFrame(upper, width, height)) continue;
     if (!upper.coverage) return [0, 0];
     while (first < last && coverageRow(upper.coverage, first, width, height, 1, row) === 256) first++;
     while (last > first && coverageRow(upper.coverage, last - 1, width, height, 1, row) === 256) last--;
@@ -271,7 +275,10 @@ export function compose(given: readonly ComposeLayer[], out: Planes, mattes: Mat
     if (region.x0 >= region.x1 || region.y0 >= region.y1) return;
     const whole = { x0: 0, x1: width, y0: 0, y1: height };
     const effects = layer.effects ?? [];
-    const placed = effects.reduce((planes, effect) => effect(planes), place(layer, out, effects.length > 0 ? whole : region));
+    const placed = effects.reduce(
+      (planes, effect) => effect(planes),
+      layer.below ? copied(out) : place(layer, out, effects.length > 0 ? whole : region),
+    );
     if (layer.blend !== 'normal') {
       blendLayer(out, placed, layer, region);
       return;

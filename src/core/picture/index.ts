@@ -1,10 +1,12 @@
 export { type Affine, applied, composeAffine, inverted, STAY } from './affine';
+export { bleedIntoClear } from './bled';
 export { BLEND_MODES, type BlendMode } from './blend';
 export {
   BT709,
   type ColourMatrix,
   type ColourSpace,
   composeColour,
+  fromRgbMatrix,
   type Gains,
   IDENTITY_COLOUR,
   TRANSFER_OFFSET,

@@ -76,6 +76,8 @@ export interface SourceKind<S extends { kind: string }, D extends { kind: string
   readonly settings: readonly SourceSetting[];
   /** Whether there is something of it everywhere, however it is moved. */
   readonly endless: boolean;
+  /** 'in part' where it may be clear in places, 'below' where its pixels are those it is laid on; else all that it covers. */
+  readonly shows?: 'in part' | 'below';
   describe(context: SourceContext, source: S): Described<D> | null;
   /** Frames of takes it needs, in the order in which they are read. */
   requests(description: D): FrameRequest[];

@@ -16,3 +16,9 @@ export function fillFrame({ width, height }: Size, source: Size, overscan: Perce
   const cy = source.height / 2 + (move?.dy ?? 0);
   return { a: c, b: -s, c: cx - (c * width) / 2 + (s * height) / 2, d: s, e: c, f: cy - (s * width) / 2 - (c * height) / 2 };
 }
+
+/** Output pixels to source pixels: the source whole within the frame, in its middle, as large as fits. */
+export function fitFrame({ width, height }: Size, source: Size): Affine {
+  const size = Math.max(source.width / width, source.height / height);
+  return { a: size, b: 0, c: source.width / 2 - (size * width) / 2, d: 0, e: size, f: source.height / 2 - (size * height) / 2 };
+}

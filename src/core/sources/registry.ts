@@ -1,12 +1,14 @@
 import * as z from 'zod/mini';
+import { below } from './below';
 import { colour } from './colour';
 import type { NestedPicture, SourceKind } from './kind';
+import { picture } from './picture';
 import { shot } from './shot';
 import { still } from './still';
 import { take } from './take';
 
 /** Every kind of source a layer can show. */
-export const SOURCES = [take, shot, still, colour] as const;
+export const SOURCES = [take, shot, still, picture, colour, below] as const;
 
 /** What a layer shows, as the document keeps it. */
 export type Source = z.infer<(typeof SOURCES)[number]['schema']>;

@@ -37,6 +37,7 @@ const NAMED = {
   take: { kind: 'take', takeId: 't' },
   shot: { kind: 'shot', shotId: 's' },
   still: { kind: 'still', mediaId: 'p' },
+  picture: { kind: 'picture', mediaId: 'p' },
 } as const satisfies Partial<Record<Source['kind'], Source>>;
 /** One of each kind, as a document keeps it. */
 const EACH: readonly Source[] = [

@@ -9,6 +9,7 @@ import { Button, NumberField, Tape, Tick } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
 import { EffectList } from './effect-list';
 import { FollowTools } from './follow-tools';
+import { LayerTime } from './layer-time';
 import { AddLayer, MeasureMask, PlateAge } from './layer-tools';
 import { NumberButton } from './number-button';
 import { SourceSettings } from './source-settings';
@@ -178,6 +179,7 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
             onChange={(shutter) => change('Change the smear', { shutter })}
           />
         </div>
+        <LayerTime project={project} shot={shot} layer={layer} />
         <EffectList shot={shot} layer={layer} />
         <ul className="space-y-2">
           {layer.masks.map((mask) => (

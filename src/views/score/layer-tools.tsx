@@ -1,11 +1,12 @@
 'use client';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { footageName, footageOf, type Project, type Shot } from '@/core/document';
 import { takesOf } from '@/core/edit';
 import type { Layer } from '@/core/layer';
 import { SOURCES, type Source } from '@/core/sources';
 import { plateIsOld, renewPlate } from '@/data/kept';
 import { addFreshLayer, addMeasuredMask, addPatch, addTakeLayer, MEASURED, type Measured } from '@/data/masks';
+import { addPictureLayer } from '@/data/picture-files';
 import { Button, Note, Working } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
 import { useDoing } from './use-doing';
@@ -43,7 +44,9 @@ const FRESH = SOURCES.filter((kind) => 'fresh' in kind && kind.fresh !== undefin
 /** One more layer on top: a take, the empty set as a patch, or what the application makes. */
 export function AddLayer({ project, shot }: { project: Project; shot: Shot }) {
   const { doing, said, start } = useDoing();
+  const file = useRef<HTMLInputElement>(null);
   const add = (what: string) => {
+    if (what === 'picture') return file.current?.click();
     if (what === 'patch') start((tell) => addPatch(project, shot, tell));
     else if (FRESH.some(({ kind }) => kind === what)) addFreshLayer(shot.id, what as Source['kind']);
     else if (what) addTakeLayer(project, shot.id, what, footageOf(project, what).from);
@@ -51,7 +54,7 @@ export function AddLayer({ project, shot }: { project: Project; shot: Shot }) {
   return (
     <>
       {doing !== null ? (
-        <Working text="Making the empty set" done={doing} />
+        <Working text="Making the layer" done={doing} />
       ) : (
         <SelectField
           label="Add a layer"
@@ -59,12 +62,26 @@ export function AddLayer({ project, shot }: { project: Project; shot: Shot }) {
           options={[
             ['', 'Choose what'],
             ['patch', 'a patch of the empty set'],
+            ['picture', 'a picture from a file'],
             ...FRESH.map(({ kind, name }) => [kind, name] as const),
             ...project.takes.map((t) => [t.id, footageName(footageOf(project, t.id))] as const),
           ]}
           onChange={add}
         />
       )}
+      <input
+        ref={file}
+        type="file"
+        accept="image/*,.png,.jpg,.jpeg,.webp,.avif,.gif,.svg"
+        className="hidden"
+        aria-label="A picture from a file"
+        data-testid="picture-file"
+        onChange={(e) => {
+          const [chosen] = e.target.files ?? [];
+          e.target.value = '';
+          if (chosen) start(() => addPictureLayer(project, shot.id, chosen));
+        }}
+      />
       {said && <Note level="unsure">{said}</Note>}
     </>
   );

@@ -3,10 +3,11 @@ import { useState } from 'react';
 import type { Project, Shot } from '@/core/document';
 import { regenerate, takesOf, withStart } from '@/core/edit';
 import { holderOf } from '@/core/evaluate';
+import { splitShotHere } from '@/data/layer-time';
 import { marginFor } from '@/data/media';
 import { changeShot, copyShot, holdTogether, removeShot, repeatShot, takeApart } from '@/data/shots';
 import { useProject } from '@/data/store';
-import { Button, NumberField } from '@/ui/controls';
+import { Button, Note, NumberField } from '@/ui/controls';
 import { TextField } from '@/ui/value-field';
 import { LayerList } from './layer-list';
 import { MoveFields } from './move-fields';
@@ -39,6 +40,7 @@ function Arrange({ project, shot }: { project: Project; shot: Shot }) {
 export function ShotPanel({ project, shot }: { project: Project; shot: Shot }) {
   const set = (label: string, next: Partial<Shot>) => changeShot(shot.id, label, (s, now) => regenerate(now, { ...s, ...next }));
   const use = holderOf(project, shot.id);
+  const [said, setSaid] = useState('');
   return (
     <div className="space-y-4">
       {use && (
@@ -86,6 +88,8 @@ export function ShotPanel({ project, shot }: { project: Project; shot: Shot }) {
       {!use && (
         <>
           <Arrange project={project} shot={shot} />
+          <Button onClick={() => setSaid(splitShotHere(shot.id))}>Split at the playhead</Button>
+          {said && <Note level="unsure">{said}</Note>}
           <Button kind="quiet" className="text-mark" onClick={() => removeShot(shot.id)}>
             Take the shot off the score
           </Button>

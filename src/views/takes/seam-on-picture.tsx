@@ -86,7 +86,7 @@ export function SeamOnPicture({
             aria-label={`Pull the seam at ${y} per cent of the ${across ? 'width' : 'height'}`}
             data-testid={`seam-grip-${y}`}
             className={`absolute flex h-11 w-11 -translate-1/2 touch-none items-center justify-center ${across ? 'cursor-ns-resize' : 'cursor-ew-resize'}`}
-            style={{ left: `${p.x}%`, top: `${y}%` }}
+            style={{ left: `${p.x}%`, top: `${across ? p.y : y}%` }}
             onPointerDown={(e) => {
               e.currentTarget.setPointerCapture(e.pointerId);
               setGrip({ along: y, from: off(where(e)), by: 0 });

@@ -1,0 +1,31 @@
+import { numberKind } from '../motion';
+import type { Pixels } from '../units';
+import type { EffectKind } from './kind';
+
+/** A chroma plane shifted by whole samples, its edge repeated. */
+function shifted(plane: Uint8Array, width: number, height: number, dx: number, dy: number): Uint8Array {
+  const out = new Uint8Array(plane.length);
+  for (let y = 0; y < height; y++) {
+    const from = Math.min(height - 1, Math.max(0, y - dy)) * width;
+    for (let x = 0; x < width; x++) out[y * width + x] = plane[from + Math.min(width - 1, Math.max(0, x - dx))];
+  }
+  return out;
+}
+
+/** Red goes one way and blue the other, as through a poor lens or a worn tape. */
+export const chromaticShift: EffectKind<{ dx: Pixels; dy: Pixels }> = {
+  kind: 'chromatic shift',
+  name: 'Chromatic shift',
+  numbers: { amount: numberKind('Apart', '% of the height', 0, 10, 0, 0.1, 2), angle: numberKind('Angle', '°', -360, 360, 0) },
+  resolve: ({ amount, angle }, { height }) => {
+    const [far, a] = [(amount / 100) * height, (angle * Math.PI) / 180];
+    return far > 0 ? { dx: far * Math.cos(a), dy: far * Math.sin(a) } : null;
+  },
+  scale: ({ dx, dy }, factor) => ({ dx: dx * factor, dy: dy * factor }),
+  reach: ({ dx, dy }) => Math.hypot(dx, dy),
+  apply: (planes, { dx, dy }) => {
+    const [half, tall] = [planes.width >> 1, planes.height >> 1];
+    const [x, y] = [Math.round(dx / 2), Math.round(dy / 2)];
+    return { ...planes, u: shifted(planes.u, half, tall, -x, -y), v: shifted(planes.v, half, tall, x, y) };
+  },
+};

@@ -1,0 +1,22 @@
+import * as z from 'zod/mini';
+import { blackPlanes, IDENTITY_COLOUR, STAY } from '../picture';
+import type { SourceKind } from './kind';
+
+const schema = z.object({ kind: z.literal('below') });
+type Below = z.infer<typeof schema>;
+
+/** What the layers below it show together: for effects, and masks, on all of them at once. */
+export const below: SourceKind<Below, Below> = {
+  kind: 'below',
+  schema,
+  name: 'Everything below (for effects on all of it)',
+  fresh: { kind: 'below' },
+  settings: [],
+  endless: true,
+  shows: 'below',
+  describe: ({ frame }, source) => ({ source, size: frame, base: STAY, colour: IDENTITY_COLOUR }),
+  requests: () => [],
+  stills: () => [],
+  // Its pixels are those it is laid on.
+  make: () => blackPlanes(2, 2),
+};

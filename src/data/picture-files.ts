@@ -1,0 +1,72 @@
+import type { Media, Project } from '@/core/document';
+import { plainLayer, remapKeyAt } from '@/core/layer';
+import { contentId } from '@/media/content';
+import { storeMedia } from '@/media/files';
+import { changeShot } from './shots';
+
+/** The most pixels a picture may have: beyond it a phone runs out of memory. */
+const MOST_PIXELS = 50e6;
+/** How large a drawing without a size of its own is made, and the least for one that has one. */
+const DRAWING = 2048;
+
+const even = (size: number) => Math.max(2, 2 * Math.round(size / 2));
+
+/** A drawing of lines (SVG) as pixels, large enough to fill a film's frame. */
+async function drawn(file: File): Promise<Blob> {
+  const url = URL.createObjectURL(file);
+  try {
+    const image = new Image();
+    image.src = url;
+    await image.decode();
+    const [w, h] = [image.naturalWidth || DRAWING, image.naturalHeight || DRAWING];
+    const size = Math.max(1, DRAWING / Math.max(w, h));
+    const canvas = new OffscreenCanvas(even(w * size), even(h * size));
+    canvas.getContext('2d')?.drawImage(image, 0, 0, canvas.width, canvas.height);
+    return await canvas.convertToBlob({ type: 'image/png' });
+  } finally {
+    URL.revokeObjectURL(url);
+  }
+}
+
+/** A picture from a file, kept with the project. Throws a sentence where it cannot be read. */
+export async function keepPicture(file: File): Promise<Media> {
+  const unread = `“${file.name}” cannot be read as a picture. PNG, JPEG, WebP, AVIF, GIF and SVG can.`;
+  const kept = /svg/.test(file.type) || /\.svg$/i.test(file.name) ? await drawn(file).catch(() => null) : file;
+  const bitmap = kept && (await createImageBitmap(kept).catch(() => null));
+  if (!kept || !bitmap) throw new Error(unread);
+  // Turned as the camera noted, so its size is that of what is seen.
+  const { width, height } = bitmap;
+  bitmap.close();
+  if (width * height > MOST_PIXELS)
+    throw new Error(
+      `“${file.name}” has ${Math.round((width * height) / 1e6)} million pixels; 50 million are read at most. Make it smaller first.`,
+    );
+  const id = await contentId(kept);
+  await storeMedia(id, kept);
+  return {
+    id,
+    kind: 'picture',
+    name: file.name,
+    type: kept.type || 'image/png',
+    bytes: kept.size,
+    duration: 0,
+    width: even(width),
+    height: even(height),
+    rotation: 0,
+    codec: (kept.type.split('/')[1] ?? 'picture').toUpperCase(),
+    fps: 0,
+    variableRate: false,
+    hasSound: false,
+    colour: { matrix: 'bt709', fullRange: true },
+  };
+}
+
+/** A picture from a file as one more layer on top of a shot. */
+export async function addPictureLayer(project: Project, shotId: string, file: File): Promise<void> {
+  const media = await keepPicture(file);
+  const name = file.name.replace(/\.[^.]*$/, '').slice(0, 90) || 'Picture';
+  const layer = plainLayer(`layer-${crypto.randomUUID().slice(0, 8)}`, name, 0, { kind: 'picture', mediaId: media.id }, [
+    remapKeyAt(0, 0, 0),
+  ]);
+  changeShot(shotId, 'Add a picture', (s) => ({ ...s, layers: [...s.layers, layer] }), [media], project.id);
+}

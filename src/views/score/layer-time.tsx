@@ -1,0 +1,183 @@
+'use client';
+import { useState } from 'react';
+import { footageOf, type Project, type Shot } from '@/core/document';
+import { footageUsed, placeAt, repeated, shownFrom, shownSpan, slipped, turned } from '@/core/edit';
+import { sceneOf } from '@/core/evaluate';
+import { type Layer, layerFrames, type Place } from '@/core/layer';
+import { fps } from '@/core/time';
+import { changeTime, splitLayerHere } from '@/data/layer-time';
+import { Button, Note, NumberField, Tick } from '@/ui/controls';
+import { SelectField } from '@/ui/value-field';
+import { PlaceField } from './place-field';
+import { TakeStrip } from './take-strip';
+
+const RUNS = [
+  ['once', 'once'],
+  ['loop', 'again and again'],
+  ['there and back', 'there and back'],
+] as const;
+const BETWEEN = [
+  ['repeat', 'the frame before again'],
+  ['blend', 'both frames blended'],
+  ['flow', 'both moved along what moves'],
+] as const;
+const SOUND = [
+  ['none', 'muted'],
+  ['kept', 'kept as recorded'],
+  ['stretched', 'runs as the picture runs'],
+] as const;
+
+interface TimeProps {
+  project: Project;
+  shot: Shot;
+  layer: Layer;
+}
+
+/** An end of a layer: with the shot, or at a place of its own. */
+function End({ project, shot, layer, end }: TimeProps & { end: 'from' | 'to' }) {
+  const place = layer[end];
+  const scene = sceneOf(project, shot);
+  const label = end === 'from' ? 'Layer begins' : 'Layer ends';
+  const put = (next: Place | null) =>
+    changeTime(shot.id, layer.id, `Move where a layer ${end === 'from' ? 'begins' : 'ends'}`, (_, l) => ({ ...l, [end]: next }));
+  const own = () => placeAt(scene, layerFrames(scene, layer)[end === 'from' ? 0 : 1]);
+  return (
+    <div>
+      <Tick ticked={place === null} onTick={(with_) => put(with_ ? null : own())} className="text-sm">
+        {end === 'from' ? 'Begins with the shot' : 'Ends with the shot'}
+      </Tick>
+      {place && <PlaceField project={project} label={label} place={place} from={scene.beat} onChange={put} />}
+    </div>
+  );
+}
+
+/** How the layer's source runs: what of it is shown, how fast and which way round, and what is heard. */
+function Run({ project, shot, layer }: TimeProps) {
+  const scene = sceneOf(project, shot);
+  const change = (label: string, how: Parameters<typeof changeTime>[3]) => changeTime(shot.id, layer.id, label, how);
+  const take = layer.source.kind === 'take' ? footageOf(project, layer.source.takeId) : null;
+  const parts = footageUsed(project, scene, layer);
+  const [first, last] = shownSpan(scene, layer);
+  const rate = take?.fps || fps(project.frame.rate);
+  const [only] = layer.timeRemap;
+  const even = layer.timeRemap.length === 1 && !layer.numbers.speed;
+  const { repeat } = layer;
+  return (
+    <>
+      {take && parts && (
+        <TakeStrip
+          mediaId={take.id}
+          width={take.width}
+          whole={parts.whole}
+          used={parts.used}
+          frame={1 / rate}
+          onSlip={(by) => change('Slip a layer', (_, l) => slipped(l, by))}
+        />
+      )}
+      <div className="grid grid-cols-2 gap-2">
+        <NumberField
+          label="First frame shows"
+          unit="s"
+          value={first}
+          min={take?.from ?? 0}
+          max={take ? Math.max(take.from, take.to) : 36_000}
+          step={1 / rate}
+          digits={2}
+          onChange={(v) => change('Choose a layer’s first second', (s, l) => shownFrom(s, l, v))}
+        />
+        {even && (
+          <NumberField
+            label="Speed"
+            unit="%"
+            value={100 * only.speed}
+            min={-1600}
+            max={1600}
+            step={5}
+            onChange={(v) =>
+              change('Change a layer’s speed', (s, l) =>
+                shownFrom(s, { ...l, timeRemap: [{ ...l.timeRemap[0], speed: v / 100 }] }, shownSpan(s, l)[0]),
+              )
+            }
+          />
+        )}
+        <SelectField
+          label="Runs"
+          value={repeat?.how ?? 'once'}
+          options={RUNS}
+          onChange={(v) =>
+            change('Let a layer run otherwise', (s, l) => repeated(s, l, v === 'once' ? null : (v as NonNullable<Layer['repeat']>['how'])))
+          }
+        />
+        {repeat && (
+          <>
+            <NumberField
+              label="Repeats from"
+              unit="s"
+              value={repeat.from}
+              min={take?.from ?? 0}
+              max={repeat.to - 1 / rate}
+              step={1 / rate}
+              digits={2}
+              onChange={(v) => change('Repeat another span', (_, l) => ({ ...l, repeat: { ...repeat, from: v } }))}
+            />
+            <NumberField
+              label="Repeats to"
+              unit="s"
+              value={repeat.to}
+              min={repeat.from + 1 / rate}
+              max={take?.to ?? 36_000}
+              step={1 / rate}
+              digits={2}
+              onChange={(v) => change('Repeat another span', (_, l) => ({ ...l, repeat: { ...repeat, to: v } }))}
+            />
+          </>
+        )}
+        {take && (
+          <>
+            <SelectField
+              label="Between its frames"
+              value={layer.frameInterpolation}
+              options={BETWEEN}
+              onChange={(v) => change('Fill in between frames', (_, l) => ({ ...l, frameInterpolation: v as Layer['frameInterpolation'] }))}
+            />
+            <SelectField
+              label="Sound of the take"
+              value={layer.sound}
+              options={SOUND}
+              onChange={(v) => change('Let the take sound otherwise', (_, l) => ({ ...l, sound: v as Layer['sound'] }))}
+            />
+          </>
+        )}
+      </div>
+      <p className="text-sm text-faint">
+        Shows <span className="num">{first.toFixed(2)}</span> to <span className="num">{last.toFixed(2)} s</span>
+        {parts && (first < parts.whole[0] - 1 / rate || Math.max(first, last) > parts.whole[1] + 1 / rate)
+          ? '; beyond its ends the last frame stands'
+          : ''}
+        .
+      </p>
+      <Button onClick={() => change('Reverse a layer', (s, l) => turned(s, l))}>Reverse</Button>
+    </>
+  );
+}
+
+/** When a layer is there and how its source runs, by number and by drag. */
+export function LayerTime({ project, shot, layer }: TimeProps) {
+  const [said, setSaid] = useState('');
+  const [open, setOpen] = useState(false);
+  const runs = layer.source.kind === 'take' || layer.source.kind === 'shot';
+  return (
+    <details onToggle={(e) => setOpen(e.currentTarget.open)}>
+      <summary className="flex min-h-11 cursor-pointer items-center sm:min-h-8">Time</summary>
+      {open && (
+        <div className="space-y-2">
+          {runs && <Run project={project} shot={shot} layer={layer} />}
+          <End project={project} shot={shot} layer={layer} end="from" />
+          <End project={project} shot={shot} layer={layer} end="to" />
+          <Button onClick={() => setSaid(splitLayerHere(shot.id, layer.id))}>Split at the playhead</Button>
+          {said && <Note level="unsure">{said}</Note>}
+        </div>
+      )}
+    </details>
+  );
+}
