@@ -42,7 +42,7 @@ async function cutAlong(page: Page, by: string, name: string): Promise<string> {
 async function useAsMask(page: Page): Promise<void> {
   await stage(page, 'Score').click();
   await dragShot(page);
-  await page.getByTestId('layer').last().locator('summary').click();
+  await page.getByTestId('layer').last().locator('summary').first().click();
   const mask = page.getByTestId('layer').last().getByLabel('Mask by what is measured');
   await mask.selectOption('cut-out over time', { timeout: 20_000 });
   await expect

@@ -60,7 +60,7 @@ test('a take moved by 4°, 2.5 % and a tenth of the frame is found, its cost is 
   // Without the layer of the second take the first alone is seen: it is the same picture.
   await stage(page, 'Score').click();
   const layer = page.getByTestId('layer').filter({ hasText: 'After' });
-  await layer.locator('summary').click();
+  await layer.locator('summary').first().click();
   await layer.getByRole('checkbox', { name: 'Shown' }).uncheck();
   await stage(page, 'Deliver').click();
   const alone = greyPicture(await downloadBy(page, /^Save PNG$/, 'first-alone.png'), W, H);

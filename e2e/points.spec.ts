@@ -31,7 +31,7 @@ test('a point is marked, followed and held: what is around it stays where it is 
   await stage(page, 'Score').click();
   await dragShot(page);
   const layer = page.getByTestId('layer').last();
-  await layer.locator('summary').click();
+  await layer.locator('summary').first().click();
   await layer.getByLabel('Keep still').selectOption({ label: 'Point 1: hold it where it is now' }, { timeout: 20_000 });
   await expect(layer.getByText(/It is shown at \d+\.\d % of its size, so that no edge shows\./)).toBeVisible({ timeout: 60_000 });
   const shown = (await kept(page)).shots[0].layers[0].numbers;

@@ -54,7 +54,7 @@ test('the page: a shot dragged over bars, moved, trimmed, copied, repeated, put 
   await page.getByRole('button', { name: 'Put 2 shots into one' }).click();
   await expect.poll(async () => (await kept(page)).nestedShots.length).toBe(2);
   // One of them opened where it lies, and named there.
-  await page.getByTestId('layer').first().locator('summary').click();
+  await page.getByTestId('layer').first().locator('summary').first().click();
   await page.getByRole('button', { name: 'Open what is in it' }).click();
   await expect(page.getByText(/^Lies within/)).toBeVisible();
   await page.getByText('The shot’s name, bars and margin').click();
@@ -145,7 +145,7 @@ test('masks drawn on the picture: an outline whose points are dragged and keyed,
   await page.mouse.click(at.x + 1, at.y);
   await page.getByRole('button', { name: 'Split screen' }).click();
   await expect(page.getByTestId('shot-strip').first()).toBeVisible();
-  await page.getByTestId('layer').first().locator('summary').click();
+  await page.getByTestId('layer').first().locator('summary').first().click();
   await page.getByLabel('Draw a mask').first().selectOption('outline');
   const points = page.getByTestId('mask-point');
   await expect(points).toHaveCount(4);
@@ -207,7 +207,7 @@ test('an even colour is chosen, effects on it are keyed and put in order by keyb
   await drag(page, { ...from, x: from.x + 3 }, { ...to, x: to.x - 3 });
   await page.getByLabel('Add a layer').selectOption('colour');
   const layer = page.getByTestId('layer').first();
-  await layer.locator('summary').click();
+  await layer.locator('summary').first().click();
   await layer.getByLabel('Colour', { exact: true }).fill('#ff8000');
   const seen = () =>
     page.getByTestId('film-picture').evaluate((picture) => {

@@ -204,7 +204,7 @@ test('who is known in a take is a mask on the score: an edge ducks under them, t
   await expect.poll(async () => (await layers())[1].masks.map((m) => m.kind), { timeout: 90_000 }).toEqual(['line', 'silhouette', 'line']);
   await page.getByLabel('Add a layer').selectOption('patch');
   await expect.poll(async () => (await layers()).map((l) => l.source.kind), { timeout: 90_000 }).toEqual(['take', 'take', 'still']);
-  await page.getByTestId('layer').last().locator('summary').click();
+  await page.getByTestId('layer').last().locator('summary').first().click();
   await page.getByTestId('layer').last().getByLabel('Mask by what is measured').selectOption('silhouette');
   await expect.poll(async () => (await layers())[0].masks.map((m) => m.kind), { timeout: 90_000 }).toEqual(['silhouette']);
   // One file keeps them, however many masks follow them; it goes with the project.

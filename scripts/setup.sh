@@ -25,6 +25,13 @@ mkdir -p public/vision
 for file in selfie_segmentation.js selfie_segmentation.binarypb selfie_segmentation.tflite selfie_segmentation_solution_simd_wasm_bin.js selfie_segmentation_solution_simd_wasm_bin.wasm selfie_segmentation_solution_wasm_bin.js selfie_segmentation_solution_wasm_bin.wasm; do
   install -m 644 "node_modules/@mediapipe/selfie_segmentation/$file" "public/vision/$file"
 done
+# Fonts for titles, drawn in workers.
+mkdir -p public/fonts
+for font in fraunces recursive; do
+  for part in latin latin-ext; do
+    install -m 644 "node_modules/@fontsource-variable/$font/files/$font-$part-wght-normal.woff2" "public/fonts/$font-$part.woff2"
+  done
+done
 # OpenCV in a worker of its own, and the licences of what ships.
 npx tsx scripts/vision.ts
 npx tsx scripts/licences.ts

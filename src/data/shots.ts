@@ -119,6 +119,15 @@ export function setKey(at: NumberAt, frame: number, value: number, easing?: Key[
   );
 }
 
+/** Types a number: as a whole where it is not keyed, else as a key on the film frame. */
+export function setNumber(at: NumberAt, frame: number, value: number): void {
+  changeKeys(at, 'Change a number', (keys, shot, project) => {
+    const rounded = Math.round(value * 1000) / 1000;
+    const [only] = keys;
+    return keys.length === 1 ? [{ ...only, value: rounded }] : withKey(sceneOf(project, shot), keys, frame, rounded);
+  });
+}
+
 /** Removes the keys on film frames; the last of a number is left. */
 export function removeKeys(at: NumberAt, frames: ReadonlySet<number>): void {
   changeKeys(at, frames.size > 1 ? 'Remove keys' : 'Remove a key', (keys, shot, project) =>

@@ -1,4 +1,4 @@
-import { withEffect } from '@/core/effects';
+import { clearedBy, isClearing, withEffect } from '@/core/effects';
 import { type LayerDescription, type PictureDescription, pictureWithin, reducedSource } from '@/core/evaluate';
 import {
   type Affine,
@@ -11,13 +11,17 @@ import {
   inverted,
   type Motion,
   type Planes,
+  type Raster,
+  recoloured,
   seenThrough,
   wholeLayer,
 } from '@/core/picture';
 import { type FrameRequest, type SourceDescription, sourceKind } from '@/core/sources';
+import { SourceFault } from './fault';
 import { between } from './flow';
 import type { Pictures, Reduced } from './pictures';
 import { fitted, fittedMotion, readMattes, timedMattes } from './timed-mattes';
+import { titlePicture } from './titles';
 
 /** Gives the frame of a take shown at a second; asked in the order the picture's layers are drawn. */
 export type TakeFrames = (takeId: string, mediaId: string, time: number, path: string) => Promise<Reduced>;
@@ -75,8 +79,24 @@ const readPicture: SourceReader<'picture'> = async ({ mediaId }, { pictures }) =
 const readStill: SourceReader<'still'> = async ({ mediaId }, { pictures }) =>
   kept(pictures, mediaId, pictures.stills) ?? { planes: blackPlanes(2, 2), reduce: 1 };
 
+/** A title; in a preview one whose own font cannot be read stands in a font that ships. */
+const readTitle: SourceReader<'title'> = async (source, { pictures }) => {
+  try {
+    return await titlePicture(source);
+  } catch (error) {
+    const { fontId } = source.title;
+    if (fontId && pictures.lenient) return titlePicture({ ...source, title: { ...source.title, fontId: null } });
+    throw fontId ? new SourceFault(fontId, 'picture', 'The font of a title cannot be read.') : error;
+  }
+};
+
 /** The pixel half of the kinds of source that read files. */
-const READERS: { [K in SourceDescription['kind']]?: SourceReader<K> } = { take: readTake, still: readStill, picture: readPicture };
+const READERS: { [K in SourceDescription['kind']]?: SourceReader<K> } = {
+  take: readTake,
+  still: readStill,
+  picture: readPicture,
+  title: readTitle,
+};
 
 /** A layer that is seen only where its picture is: the picture's own alpha, kept under a name, beside its masks. */
 function clearIn({ map, coverage, motion }: LayerDescription, matteId: string, reduce: number) {
@@ -102,6 +122,15 @@ function clearIn({ map, coverage, motion }: LayerDescription, matteId: string, r
   };
 }
 
+/** Where a layer's picture is seen: its own alpha, less what its effects clear; null for everywhere. */
+function seenOf({ planes, alpha }: Reduced, { colour, effects }: LayerDescription): Raster | null {
+  const clearing = effects.filter(isClearing);
+  if (clearing.length === 0) return alpha ?? null;
+  const left = clearedBy(recoloured(planes, colour), clearing);
+  if (!left) return alpha ?? null;
+  return { width: planes.width, height: planes.height, alpha: alpha ? left.map((a, i) => (a * alpha.alpha[i] + 127) / 255) : left };
+}
+
 async function sourceOf({ source, size }: LayerDescription, env: ReadEnv): Promise<Reduced> {
   const within = pictureWithin(source);
   if (within) {
@@ -124,13 +153,15 @@ export async function paint(picture: PictureDescription, out: Planes, frames: Ta
     picture.layers.map(async (layer): Promise<ComposeLayer> => {
       for (const id of coverageFiles(layer.coverage, false)) kept(pictures, id, pictures.mattes);
       const own = `${path}${picture.shotId}.${layer.layerId}`;
-      const [{ planes, reduce, alpha }, { rasters, reduced }] = await allOf([
+      const [read, { rasters, reduced }] = await allOf([
         sourceOf(layer, { frames, pictures, path: own }),
         readMattes(timedMattes(layer), ({ matteId, time }, i) => frames('', matteId, time, mattePath(own, i))),
       ]);
       for (const [key, raster] of rasters) mattes.set(key, raster);
       const { endless, shows } = sourceKind(layer.source);
       const { colour, opacity, blend, edge, effects } = layer;
+      const { planes, reduce } = read;
+      const alpha = seenOf(read, layer);
       const key = `${own}#alpha`;
       if (alpha) mattes.set(key, alpha);
       const { map, coverage, motion } = alpha ? clearIn(layer, key, reduce) : layer;

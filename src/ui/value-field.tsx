@@ -96,6 +96,35 @@ export function TextField({
   );
 }
 
+/** Several lines of text, taken when the field is left. */
+export function LinesField({
+  label,
+  value,
+  onChange,
+  max = 2000,
+}: {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  max?: number;
+}) {
+  return (
+    <label className="flex min-w-0 flex-col gap-0.5 text-sm text-faint">
+      {label}
+      <textarea
+        className="min-h-16 w-full min-w-0 rounded-md border border-rule bg-sheet px-2 py-1.5 text-ink focus:border-ink"
+        rows={Math.min(6, Math.max(2, value.split('\n').length))}
+        dir="auto"
+        defaultValue={value}
+        key={value}
+        maxLength={max}
+        onBlur={(e) => e.target.value !== value && onChange(e.target.value)}
+        onKeyDown={(e) => e.stopPropagation()}
+      />
+    </label>
+  );
+}
+
 /** Something that is so or not. */
 export function TickField({ label, value, onChange }: { label: ReactNode; value: boolean; onChange: (value: boolean) => void }) {
   return (

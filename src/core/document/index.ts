@@ -18,4 +18,5 @@ export {
   type TakeSettings,
 } from './schema';
 export { type CutAlong, PLAIN_CUT, type Stroke, type TrackedPoint } from './take-marks';
+export { TRANSITIONS, type Transition } from './transition';
 export { editProblem } from './valid-edit';

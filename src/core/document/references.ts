@@ -10,6 +10,7 @@ interface Named {
 const NAMES: Record<string, keyof Named> = {
   takeId: 'takes',
   mediaId: 'files',
+  fontId: 'files',
   matteId: 'files',
   silhouetteId: 'files',
   plate: 'files',

@@ -3,6 +3,7 @@ import { anchorSchema, beatSchema, FURTHEST_BEAT, finite, id, layerSchema } from
 import { moveSchema } from '../moves';
 import { plannedShotSchema, UNITS } from '../plan';
 import { cutAlongSchema, trackedPointSchema } from './take-marks';
+import { transitionSchema } from './transition';
 
 /** The version of the project document written today. Older ones are migrated, newer ones refused. */
 export const PROJECT_VERSION = 11;
@@ -16,7 +17,7 @@ const LONGEST = 86_400;
 /** What the user's files are, without their bytes. Times in seconds, sizes in pixels as shown (after rotation). */
 export const mediaSchema = z.object({
   id,
-  kind: z.enum(['video', 'audio', 'matte', 'still', 'picture', 'silhouette', 'travelling matte']),
+  kind: z.enum(['video', 'audio', 'matte', 'still', 'picture', 'font', 'silhouette', 'travelling matte']),
   name: z.string().check(z.maxLength(300)),
   type: z.string().check(z.maxLength(200)),
   bytes: z.int().check(z.nonnegative()),
@@ -174,6 +175,8 @@ const shotSchema = z
     overscan: finite.check(z.gte(100), z.lte(MOST_OVERSCAN)),
     /** Bottom layer first. Their places count from the beat the shot begins on. */
     layers: z.array(layerSchema).check(z.maxLength(200)),
+    /** How it takes the place of what lies before it; a cut without. */
+    transition: z.optional(transitionSchema),
     /** The move that made the layers, or null where they were laid by hand. */
     move: z.nullable(moveSchema),
     /** What was set by hand and stays when the move is run again: `layer.number`, `layer.mask.number` or `layer.remap keys`. */

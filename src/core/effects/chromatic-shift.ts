@@ -16,7 +16,7 @@ function shifted(plane: Uint8Array, width: number, height: number, dx: number, d
 export const chromaticShift: EffectKind<{ dx: Pixels; dy: Pixels }> = {
   kind: 'chromatic shift',
   name: 'Chromatic shift',
-  numbers: { amount: numberKind('Apart', '% of the height', 0, 10, 0, 0.1, 2), angle: numberKind('Angle', '°', -360, 360, 0) },
+  numbers: { amount: numberKind('Apart, of the height', '%', 0, 10, 0, 0.1, 2), angle: numberKind('Angle', '°', -360, 360, 0) },
   resolve: ({ amount, angle }, { height }) => {
     const [far, a] = [(amount / 100) * height, (angle * Math.PI) / 180];
     return far > 0 ? { dx: far * Math.cos(a), dy: far * Math.sin(a) } : null;

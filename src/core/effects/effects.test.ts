@@ -21,17 +21,18 @@ const made = (kind: string, amount: number) => {
 
 describe('every kind of effect', () => {
   it('changes nothing with its numbers as they come, and has pixels or a colour where they are others', () => {
-    for (const { kind, numbers, colour, rgb, apply } of EFFECTS) {
+    for (const { kind, numbers, colour, rgb, apply, clears } of EFFECTS) {
       const otherwise = Object.fromEntries(Object.entries(numbers).map(([name, { otherwise }]) => [name, otherwise]));
       expect([kind, appliedEffect(kind, otherwise, FRAME)]).toEqual([kind, null]);
-      expect([kind, [colour, rgb, apply].some((way) => way !== undefined)]).toEqual([kind, true]);
+      expect([kind, [colour, rgb, apply, clears].some((way) => way !== undefined)]).toEqual([kind, true]);
     }
     expect(new Set(EFFECTS.map((e) => e.kind)).size).toBe(EFFECTS.length);
     expect(() => effectKind('lens flare')).toThrow(/no effect/);
   });
 
   it('leaves the picture it is given as it is', () => {
-    for (const { kind, numbers } of EFFECTS) {
+    for (const { kind, numbers, clears } of EFFECTS) {
+      if (clears) continue;
       const values = Object.fromEntries(
         Object.entries(numbers).map(([name, { otherwise, min, max }]) => [name, (otherwise + (otherwise === max ? min : max)) / 2]),
       );

@@ -10,7 +10,7 @@ export const glow: EffectKind<{ amount: number; from: Unit; deviation: Pixels }>
   numbers: {
     amount: numberKind('Amount', '%', 0, 300, 0),
     from: numberKind('From a brightness of', '%', 0, 100, 60),
-    radius: numberKind('Radius', '% of the height', 0.2, 20, 3, 0.1, 1),
+    radius: numberKind('Radius, of the height', '%', 0.2, 20, 3, 0.1, 1),
   },
   resolve: ({ amount, from, radius }, { height }) =>
     amount > 0 ? { amount: amount / 100, from: from / 100, deviation: (radius / 100) * height } : null,

@@ -16,8 +16,8 @@ export const grain: EffectKind<{ amount: number; size: Pixels; seed: number }> =
   kind: 'grain',
   name: 'Grain',
   numbers: {
-    amount: numberKind('Amount', '% of full range', 0, 30, 0, 0.5, 1),
-    size: numberKind('Size', '% of the height', 0.1, 2, 0.15, 0.05, 2),
+    amount: numberKind('Amount, of full range', '%', 0, 30, 0, 0.5, 1),
+    size: numberKind('Size, of the height', '%', 0.1, 2, 0.15, 0.05, 2),
     seed: numberKind('Seed', '', 0, 9999, 1),
     every: numberKind('Changes every', 'frames', 1, 25, 1),
   },

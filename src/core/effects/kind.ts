@@ -25,6 +25,8 @@ export interface EffectKind<R> {
   colour?(resolved: R): ColourMatrix;
   /** What becomes of a colour (R'G'B', in place), where every pixel is treated alike but no matrix says it. */
   rgb?(resolved: R): (rgb: Rgb) => void;
+  /** How much of each pixel is left to be seen, 0 to 255, where it clears the picture in part; asked before the picture is laid on the frame. */
+  clears?(planes: Planes, resolved: R): Uint8Array;
   /** The picture after it, where it does more; what is given may be kept but not changed. */
   apply?(planes: Planes, resolved: R): Planes;
 }

@@ -1,5 +1,6 @@
 import { type ColourMatrix, type ColourTable, composeColour, type Planes, recoloured, tableOf, throughTable } from '../picture';
 import { blur } from './blur';
+import { chromaKey } from './chroma-key';
 import { chromaticShift } from './chromatic-shift';
 import { contrast } from './contrast';
 import { curves } from './curves';
@@ -11,6 +12,7 @@ import { hue } from './hue';
 import { invert } from './invert';
 import type { EffectFrame, EffectKind } from './kind';
 import { liftGammaGain } from './lift-gamma-gain';
+import { lumaKey } from './luma-key';
 import { mirror } from './mirror';
 import { mosaic } from './mosaic';
 import { posterise } from './posterise';
@@ -42,6 +44,8 @@ export const EFFECTS = [
   mosaic,
   chromaticShift,
   mirror,
+  chromaKey,
+  lumaKey,
   spill,
 ] as readonly EffectKind<unknown>[];
 export const EFFECT_NAMES = EFFECTS.map(({ kind }) => kind) as [string, ...string[]];
@@ -67,6 +71,19 @@ export function appliedEffect(kind: string, numbers: Readonly<Record<string, num
 
 /** Whether an effect looks at no pixel but the one it changes. */
 export const staysInPlace = ({ kind, resolved }: AppliedEffect): boolean => effectKind(kind).reach(resolved) === 0;
+
+/** Whether an effect clears its layer in part. */
+export const isClearing = ({ kind }: AppliedEffect): boolean => effectKind(kind).clears !== undefined;
+
+/** How much of each pixel of a layer's picture all of its effects leave to be seen, 0 to 255; null where none clears anything. */
+export function clearedBy(planes: Planes, effects: readonly AppliedEffect[]): Uint8Array | null {
+  let left: Uint8Array | null = null;
+  for (const { kind, resolved } of effects) {
+    const own = effectKind(kind).clears?.(planes, resolved);
+    if (own) left = left ? left.map((a, i) => (a * own[i] + 127) / 255) : own;
+  }
+  return left;
+}
 
 /** The effects on a frame drawn at `factor` of its size. */
 export const scaledEffects = (effects: readonly AppliedEffect[], factor: number): AppliedEffect[] =>

@@ -1,6 +1,6 @@
 import type { Correction, Project, Shot, SoundClip } from '../document';
 import { footageOf } from '../document';
-import { type AppliedEffect, appliedEffect, curves, foldedColour, staysInPlace } from '../effects';
+import { type AppliedEffect, appliedEffect, curves, foldedColour, isClearing, staysInPlace } from '../effects';
 import { effectNumbers, type Layer, layerFrames, layerNumber, type Scene, sourceSecond } from '../layer';
 import {
   type Affine,
@@ -20,11 +20,12 @@ import {
   travelOf,
 } from '../picture';
 import { nestedIn, type Size, type SourceContext, type SourceDescription, sourceKind } from '../sources';
-import { type FrameRate, frameToSeconds, resolveAnchor } from '../time';
+import { beatOfFrame, type FrameRate, frameToSeconds, resolveAnchor } from '../time';
 import type { Frames, Pixels, Seconds, Unit } from '../units';
 import { layerCoverage, type MaskGround } from './mask-coverage';
 import { layerMove } from './placement';
 import { beatMapOf, sceneOf, sceneWithin, shotFrames } from './shot-scene';
+import { goneOnBeyond, transitionAt, transitionPicture } from './transition';
 
 /** One layer of a picture with all numbers resolved; plain data. */
 export interface LayerDescription {
@@ -118,6 +119,11 @@ export function perspectiveAt(correction: Correction | null, time: Seconds): Hom
 /** How deep shots may lie within shots. */
 const DEEPEST = 6;
 
+const runSince = (scene: Scene, from: Frames, frame: Frames) => ({
+  frames: frame - from,
+  beats: beatOfFrame(scene.map, frame, scene.rate) - beatOfFrame(scene.map, from, scene.rate),
+});
+
 /** What a layer's source describes of itself at a frame; null where nothing is seen of it. */
 function stageOf(project: Project, shot: Shot, scene: Scene, layer: Layer, frame: Frames, depth: number) {
   const second = layerSecond(project, scene, layer, frame);
@@ -125,6 +131,7 @@ function stageOf(project: Project, shot: Shot, scene: Scene, layer: Layer, frame
     frame: project.frame,
     overscan: shot.overscan,
     second,
+    run: runSince(scene, layerFrames(scene, layer)[0], frame),
     frameInterpolation: layer.frameInterpolation,
     take: (takeId) => {
       const take = project.takes.find((t) => t.id === takeId);
@@ -232,7 +239,7 @@ function describeShot(project: Project, shot: Shot, scene: Scene, frame: Frames,
 
 /** Whether a layer hides all that lies beneath it. */
 function covers({ source, size, map, coverage, opacity, blend, edge, effects, motion }: LayerDescription, frame: Size): boolean {
-  if (opacity < 1 || blend !== 'normal' || coverage || motion || !effects.every(staysInPlace)) return false;
+  if (opacity < 1 || blend !== 'normal' || coverage || motion || !effects.every((e) => staysInPlace(e) && !isClearing(e))) return false;
   const { endless, shows } = sourceKind(source);
   return shows === undefined && (endless || edge === 'mirror' || fills(map, size, frame));
 }
@@ -249,6 +256,15 @@ export function shotAt(project: Project, frame: Frames): Shot | null {
 
 /** Everything one frame of the film shows. Frames count from song time 0 at the project's rate. Pure: same input, same output. */
 export function describeFrame(project: Project, frame: Frames): PictureDescription {
+  const between = transitionAt(project, frame, (f) => shotAt(project, f));
+  if (between) {
+    const { leaving, coming, transition, done } = between;
+    const seen = (of: Shot) => {
+      const { scene, shot } = goneOnBeyond(sceneOf(project, of), of, transition.frames);
+      return describeShot(project, shot, scene, frame, 1);
+    };
+    return { ...transitionPicture(transition, leaving && seen(leaving), seen(coming), done), frame };
+  }
   const shot = shotAt(project, frame);
   if (!shot) return { frame, width: project.frame.width, height: project.frame.height, shotId: null, layers: [] };
   return describeShot(project, shot, sceneOf(project, shot), frame, 0);

@@ -28,5 +28,7 @@ describe('a layer that shows what lies below it', () => {
     expect([out.y[2], out.y[13]]).toEqual([140, 100]);
     expect(drawn(wholeLayer(even(100)), over({ effects: [brighter(40)], opacity: 0.5 })).y[0]).toBe(120);
     expect(drawn(wholeLayer(even(100)), over({})).y[0]).toBe(100);
+    // A colour matrix of its own is done on it too: twice the brightness above black.
+    expect(drawn(wholeLayer(even(60)), over({ colour: [2, 0, 0, -16, 0, 1, 0, 0, 0, 0, 1, 0] })).y[0]).toBe(104);
   });
 });

@@ -6,34 +6,39 @@ const REACH = 4;
  * then keeps its colour instead of turning dark.
  */
 export function bleedIntoClear(rgba: Uint8ClampedArray, width: number, height: number): void {
-  let known = Uint8Array.from({ length: width * height }, (_, i) => (rgba[4 * i + 3] > 0 ? 1 : 0));
-  for (let turn = 0; turn < REACH; turn++) {
-    const next = known.slice();
-    for (let y = 0; y < height; y++)
-      for (let x = 0; x < width; x++) {
-        const i = y * width + x;
-        if (known[i]) continue;
-        let [n, r, g, b] = [0, 0, 0, 0];
-        for (const [dx, dy] of [
-          [-1, 0],
-          [1, 0],
-          [0, -1],
-          [0, 1],
-        ]) {
-          const [u, v] = [x + dx, y + dy];
-          if (u < 0 || v < 0 || u >= width || v >= height || !known[v * width + u]) continue;
-          const k = 4 * (v * width + u);
-          n++;
-          r += rgba[k];
-          g += rgba[k + 1];
-          b += rgba[k + 2];
-        }
-        if (n === 0) continue;
-        rgba[4 * i] = r / n;
-        rgba[4 * i + 1] = g / n;
-        rgba[4 * i + 2] = b / n;
-        next[i] = 1;
-      }
-    known = next;
+  const known = Uint8Array.from({ length: width * height }, (_, i) => (rgba[4 * i + 3] > 0 ? 1 : 0));
+  /** Calls `each` with the neighbours of a pixel. */
+  const around = (i: number, each: (k: number) => void) => {
+    const x = i % width;
+    if (x > 0) each(i - 1);
+    if (x + 1 < width) each(i + 1);
+    if (i >= width) each(i - width);
+    if (i + width < known.length) each(i + width);
+  };
+  let edge: number[] = [];
+  for (let i = 0; i < known.length; i++) {
+    if (known[i]) continue;
+    let near = false;
+    around(i, (k) => {
+      near ||= known[k] === 1;
+    });
+    if (near) edge.push(i);
+  }
+  for (let turn = 0; turn < REACH && edge.length > 0; turn++) {
+    for (const i of edge) {
+      let [n, r, g, b] = [0, 0, 0, 0];
+      around(i, (k) => {
+        if (known[k] !== 1) return;
+        n++;
+        r += rgba[4 * k];
+        g += rgba[4 * k + 1];
+        b += rgba[4 * k + 2];
+      });
+      rgba.set([r / n, g / n, b / n], 4 * i);
+    }
+    for (const i of edge) known[i] = 1;
+    const next = new Set<number>();
+    for (const i of edge) around(i, (k) => known[k] === 0 && next.add(k));
+    edge = [...next];
   }
 }

@@ -7,7 +7,7 @@ import { byRows, type Coverage, coverageRow, type Mattes, type RowCoverage, rows
 import { placeByKernel } from './kernel';
 import { blurred, type Motion } from './motion-blur';
 import { blacken, blackPlanes, type Planes } from './planes';
-import { recolour } from './recolour';
+import { recolour, recoloured } from './recolour';
 import { coveredColumns, fills, type Region } from './resample';
 import { resampleQuickly } from './resample-kernel';
 import { type Edge, samplePlanes } from './sample';
@@ -42,8 +42,6 @@ function ready({ motion, coverage, ...layer }: ComposeLayer, { width, height }: 
   const { planes, cover } = blurred(layer.planes, motion, width, height, layer.edge ?? 'clear', mattes);
   return { ...layer, planes, map: STAY, edge: 'clear', coverage: cover && rowsOf(cover, width, height) };
 }
-
-const copied = ({ width, height, y, u, v }: Planes): Planes => ({ width, height, y: y.slice(), u: u.slice(), v: v.slice() });
 
 /** A picture as it is, over the whole frame. */
 export const wholeLayer = (planes: Planes, more: Partial<ComposeLayer> = {}): ComposeLayer => ({
@@ -277,7 +275,7 @@ export function compose(given: readonly ComposeLayer[], out: Planes, mattes: Mat
     const effects = layer.effects ?? [];
     const placed = effects.reduce(
       (planes, effect) => effect(planes),
-      layer.below ? copied(out) : place(layer, out, effects.length > 0 ? whole : region),
+      layer.below ? recoloured(out, layer.colour) : place(layer, out, effects.length > 0 ? whole : region),
     );
     if (layer.blend !== 'normal') {
       blendLayer(out, placed, layer, region);

@@ -9,7 +9,7 @@ type Below = z.infer<typeof schema>;
 export const below: SourceKind<Below, Below> = {
   kind: 'below',
   schema,
-  name: 'Everything below (for effects on all of it)',
+  name: 'Everything below',
   fresh: { kind: 'below' },
   settings: [],
   endless: true,

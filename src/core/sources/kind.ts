@@ -1,6 +1,7 @@
 import type * as z from 'zod/mini';
 import type { Affine, ChannelCurves, ColourMatrix, ColourSpace, Gains, Homography, Planes } from '../picture';
 import type { Percent, Pixels, Seconds } from '../units';
+import type { Run } from './title-parts';
 
 export interface Size {
   width: Pixels;
@@ -30,6 +31,8 @@ export interface SourceContext {
   overscan: Percent;
   /** The second of the source that is shown, within what there is of it. */
   second: Seconds;
+  /** Frames and beats of the film since the layer began. */
+  run: Run;
   frameInterpolation: 'repeat' | 'blend' | 'flow';
   take(takeId: string): TakeAt | null;
   /** The size of a kept picture; null where it is not in the project. */
@@ -91,7 +94,12 @@ export interface SourceKind<S extends { kind: string }, D extends { kind: string
   make?(description: D, size: Size): Planes;
 }
 
-/** Something that is chosen of a source: a colour (R'G'B' 0..1, kept as r, g and b) or a number. */
+/** Something that is chosen of a source: a colour (R'G'B' 0..1, kept as r, g and b), a number, words, one of several, a font. */
 export type SourceSetting =
-  | { is: 'colour'; label: string }
+  /** `of` where its channels have other names. */
+  | { is: 'colour'; label: string; of?: readonly [string, string, string] }
+  | { is: 'text'; label: string; of: string }
+  | { is: 'choice'; label: string; of: string; options: readonly (readonly [string, string])[] }
+  /** One that ships, or a file of the user's own under `file`. */
+  | { is: 'font'; label: string; of: string; file: string; options: readonly (readonly [string, string])[] }
   | { is: 'number'; label: string; unit: string; of: string; min: number; max: number; step: number; digits: number };

@@ -6,9 +6,10 @@ import { picture } from './picture';
 import { shot } from './shot';
 import { still } from './still';
 import { take } from './take';
+import { title } from './title';
 
 /** Every kind of source a layer can show. */
-export const SOURCES = [take, shot, still, picture, colour, below] as const;
+export const SOURCES = [take, shot, still, picture, title, colour, below] as const;
 
 /** What a layer shows, as the document keeps it. */
 export type Source = z.infer<(typeof SOURCES)[number]['schema']>;

@@ -15,6 +15,7 @@ const context = (more: Partial<SourceContext> = {}): SourceContext => ({
   frame: FRAME,
   overscan: 100,
   second: 2.01,
+  run: { frames: 12, beats: 1 },
   frameInterpolation: 'repeat',
   take: () => ({
     mediaId: 'm',
@@ -68,7 +69,13 @@ describe('every kind of source', () => {
       const kind = sourceKind(source);
       const described = kind.describe(context(), source);
       if (!described) throw new Error('nothing described');
-      const ways = [kind.requests(described.source).length, kind.stills(described.source).length, kind.within ? 1 : 0, kind.make ? 1 : 0];
+      const ways = [
+        kind.requests(described.source).length,
+        kind.stills(described.source).length,
+        kind.within ? 1 : 0,
+        kind.make ? 1 : 0,
+        source.kind === 'title' ? 1 : 0,
+      ];
       expect([source.kind, ways.filter((n) => n > 0).length]).toEqual([source.kind, 1]);
     }
   });

@@ -15,6 +15,7 @@ import { SelectField } from '@/ui/value-field';
 import { FilmPicture, MissingFiles } from '@/views/shared';
 import { CAN_CHOOSE, chooseFile } from './choose-file';
 import { CutOffFilms } from './cut-off-films';
+import { FrameField } from './frame-field';
 import { Stopped } from './stopped';
 
 /** A film that stopped at something that cannot be read, and how it was asked for. */
@@ -119,6 +120,7 @@ export function DeliverView() {
           <CutOffFilms name={fileName(project, '')} />
           <section>
             <h2 className="text-lg font-semibold">The film</h2>
+            <FrameField project={project} />
             {project.shots.length > 0 && (
               <>
                 <p className="num mb-3 text-faint">

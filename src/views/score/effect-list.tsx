@@ -2,19 +2,32 @@
 import { closestCenter, DndContext, type DragEndEvent } from '@dnd-kit/core';
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { GripVertical } from 'lucide-react';
-import type { Shot } from '@/core/document';
+import type { Project, Shot } from '@/core/document';
 import { EFFECTS, effectKind } from '@/core/effects';
 import { type Effect, type Layer, plainEffect } from '@/core/layer';
+import { copyLook } from '@/data/looks';
 import { changeLayer } from '@/data/shots';
 import { Button, Tick } from '@/ui/controls';
 import { afterDrop, useSortSensors } from '@/ui/sorting';
 import { SelectField } from '@/ui/value-field';
-import { NumberButton } from './number-button';
-import { numbersOf } from './use-score';
+import { NumberRow } from './number-row';
+import { numbersOf, useScore } from './use-score';
 
 type Change = (label: string, how: (effects: Effect[]) => Effect[]) => void;
 
-function EffectRow({ shot, layer, effect, change }: { shot: Shot; layer: Layer; effect: Effect; change: Change }) {
+function EffectRow({
+  project,
+  shot,
+  layer,
+  effect,
+  change,
+}: {
+  project: Project;
+  shot: Shot;
+  layer: Layer;
+  effect: Effect;
+  change: Change;
+}) {
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: effect.id });
   const { name } = effectKind(effect.kind);
   const put = (label: string, next: Partial<Effect>) =>
@@ -53,9 +66,9 @@ function EffectRow({ shot, layer, effect, change }: { shot: Shot; layer: Layer; 
           Remove
         </Button>
       </div>
-      <div className="mt-1 flex flex-wrap gap-1.5">
+      <div className="mt-1 space-y-1.5">
         {numbersOf(shot.id, { ...layer, numbers: {}, masks: [], effects: [effect] }).map((at) => (
-          <NumberButton key={at.name} shot={shot} layer={layer} at={at} />
+          <NumberRow key={at.name} project={project} shot={shot} layer={layer} at={at} />
         ))}
       </div>
     </li>
@@ -63,8 +76,11 @@ function EffectRow({ shot, layer, effect, change }: { shot: Shot; layer: Layer; 
 }
 
 /** The effects of a layer in the order in which they are done; their numbers are keyed like any other. */
-export function EffectList({ shot, layer }: { shot: Shot; layer: Layer }) {
+export function EffectList({ project, shot, layer }: { project: Project; shot: Shot; layer: Layer }) {
   const sensors = useSortSensors();
+  const more = useScore((s) => s.more);
+  // Those chosen together with this one, or every other there is.
+  const others = (more.length ? more : project.shots.map((s) => s.id)).filter((id) => id !== shot.id);
   const change: Change = (label, how) => changeLayer(shot.id, layer.id, label, (l) => ({ ...l, effects: how(l.effects) }));
   const drop = (event: DragEndEvent) => {
     if (event.over && event.active.id !== event.over.id)
@@ -79,11 +95,16 @@ export function EffectList({ shot, layer }: { shot: Shot; layer: Layer }) {
           <SortableContext items={layer.effects.map((e) => e.id)} strategy={verticalListSortingStrategy}>
             <ul className="space-y-2" aria-label="Effects">
               {layer.effects.map((effect) => (
-                <EffectRow key={effect.id} shot={shot} layer={layer} effect={effect} change={change} />
+                <EffectRow key={effect.id} project={project} shot={shot} layer={layer} effect={effect} change={change} />
               ))}
             </ul>
           </SortableContext>
         </DndContext>
+      )}
+      {layer.effects.length > 0 && others.length > 0 && (
+        <Button onClick={() => copyLook(layer.effects, others)}>
+          Lay these effects on all of {others.length === 1 ? 'the other shot' : `${others.length} others`}
+        </Button>
       )}
       <SelectField
         label="Add an effect"

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { Project, Shot } from '@/core/document';
 import { LAYER_NUMBERS, type Layer, type LayerNumber, type Mask, plainMask, still } from '@/core/layer';
 import { BLEND_MODES, COMBINES } from '@/core/picture';
+import { takeFont } from '@/data/font-files';
 import { changeLayer, changeShot, swapTake } from '@/data/shots';
 import { useProject } from '@/data/store';
 import { Button, NumberField, Tape, Tick } from '@/ui/controls';
@@ -134,7 +135,12 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
         {source.kind === 'take' && (
           <TakeChoice project={project} label="Take" takeId={source.takeId} onChange={(to) => swapTake(shot.id, source.takeId, to)} />
         )}
-        <SourceSettings source={source} onChange={(next) => change('Change what a layer shows', { source: next })} />
+        <SourceSettings
+          source={source}
+          fonts={project.media.filter((m) => m.kind === 'font')}
+          onChange={(next) => change('Change what a layer shows', { source: next })}
+          onFont={(file) => takeFont(project, shot.id, layer.id, file)}
+        />
         <div className="flex flex-wrap gap-1.5">
           {set.map((name) => (
             <NumberButton key={name} shot={shot} layer={layer} at={{ shotId: shot.id, layerId: layer.id, partId: null, name }} />
@@ -180,7 +186,7 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
           />
         </div>
         <LayerTime project={project} shot={shot} layer={layer} />
-        <EffectList shot={shot} layer={layer} />
+        <EffectList project={project} shot={shot} layer={layer} />
         <ul className="space-y-2">
           {layer.masks.map((mask) => (
             <MaskRow key={mask.id} shot={shot} layer={layer} mask={mask} />

@@ -12,6 +12,7 @@ import { TextField } from '@/ui/value-field';
 import { LayerList } from './layer-list';
 import { MoveFields } from './move-fields';
 import { PlaceField } from './place-field';
+import { TransitionField } from './transition-field';
 import { useScore } from './use-score';
 
 /** Copying, repeating, and putting shots into one another. */
@@ -87,6 +88,7 @@ export function ShotPanel({ project, shot }: { project: Project; shot: Shot }) {
       </details>
       {!use && (
         <>
+          <TransitionField project={project} shot={shot} />
           <Arrange project={project} shot={shot} />
           <Button onClick={() => setSaid(splitShotHere(shot.id))}>Split at the playhead</Button>
           {said && <Note level="unsure">{said}</Note>}

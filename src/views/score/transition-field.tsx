@@ -1,0 +1,94 @@
+'use client';
+import { type Project, type Shot, TRANSITIONS, type Transition } from '@/core/document';
+import { shotFrames } from '@/core/evaluate';
+import { changeShot, trimShot } from '@/data/shots';
+import { Button, NumberField } from '@/ui/controls';
+import { SelectField } from '@/ui/value-field';
+
+const NAMES: Record<Transition['kind'], string> = {
+  dissolve: 'a dissolve',
+  dip: 'a dip to a colour',
+  slide: 'sliding over',
+  wipe: 'a wipe',
+  iris: 'an iris',
+};
+const FRESH: Omit<Transition, 'kind'> = { frames: 4, angle: 90, r: 0, g: 0, b: 0 };
+const hex = (values: readonly number[]) =>
+  `#${values
+    .map((v) =>
+      Math.round(255 * v)
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`;
+
+/** The shot that ends nearest before this one begins, and how many frames lie between. */
+function gapBefore(project: Project, shot: Shot): { before: Shot; frames: number } | null {
+  const [first] = shotFrames(project, shot);
+  const ends = project.shots.filter((s) => s.id !== shot.id).map((before) => ({ before, frames: first - shotFrames(project, before)[1] }));
+  const nearest = ends.filter(({ frames }) => frames >= 0).sort((a, b) => a.frames - b.frames)[0];
+  return nearest && nearest.frames > 0 ? nearest : null;
+}
+
+/** How the shot takes the place of the one before it; and a gap before it closed. */
+export function TransitionField({ project, shot }: { project: Project; shot: Shot }) {
+  const { transition } = shot;
+  const gap = gapBefore(project, shot);
+  const put = (next: Transition | null) =>
+    changeShot(shot.id, 'Let a shot come in otherwise', (s) => {
+      const { transition: _, ...rest } = s;
+      return next ? { ...rest, transition: next } : rest;
+    });
+  return (
+    <div className="grid grid-cols-2 items-end gap-2">
+      <SelectField
+        label="Comes in by"
+        value={transition?.kind ?? 'cut'}
+        options={[['cut', 'a cut'], ...TRANSITIONS.map((kind) => [kind, NAMES[kind]] as const)]}
+        onChange={(kind) => put(kind === 'cut' ? null : { ...FRESH, ...transition, kind: kind as Transition['kind'] })}
+      />
+      {transition && (
+        <NumberField
+          label="In all"
+          unit="frames"
+          value={transition.frames}
+          min={2}
+          max={250}
+          onChange={(v) => put({ ...transition, frames: Math.round(v) })}
+        />
+      )}
+      {(transition?.kind === 'slide' || transition?.kind === 'wipe') && (
+        <NumberField
+          label="From (0 above, 90 left)"
+          unit="°"
+          value={transition.angle}
+          min={-360}
+          max={360}
+          step={45}
+          onChange={(angle) => put({ ...transition, angle })}
+        />
+      )}
+      {transition?.kind === 'dip' && (
+        <label className="flex min-h-11 items-center gap-2 text-sm text-faint sm:min-h-9">
+          Colour
+          <input
+            type="color"
+            className="h-11 w-16 cursor-pointer rounded-md border border-rule bg-sheet sm:h-9"
+            value={hex([transition.r, transition.g, transition.b])}
+            onChange={(e) => {
+              const [r, g, b] = [1, 3, 5].map((at) => Number.parseInt(e.target.value.slice(at, at + 2), 16) / 255);
+              put({ ...transition, r, g, b });
+            }}
+          />
+        </label>
+      )}
+      {gap && (
+        <div className="col-span-2">
+          <Button onClick={() => trimShot(gap.before.id, 'end', shotFrames(project, shot)[0])}>
+            Close the gap of {gap.frames} frames before it
+          </Button>
+        </div>
+      )}
+    </div>
+  );
+}
