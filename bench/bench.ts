@@ -16,6 +16,7 @@ import { BT709 } from '../src/core/picture';
 import { newPlannedShot, planDay, RECIPES } from '../src/core/plan';
 import { accuracyRows } from './accuracy';
 import { cutOutRows } from './cut-outs';
+import { effectRows } from './effects';
 import { elsewhereRows } from './elsewhere';
 import { largeRows, manyTakesRow, otherBytes } from './large';
 import { longRow } from './long';
@@ -377,6 +378,7 @@ try {
     crowded: async () => rows.push(...(await crowdedRow(await fresh(), server.url, scratch))),
     large: async () => rows.push(...(await largeRows(fresh, server.url, scratch))),
     takes: async () => rows.push(...(await manyTakesRow(fresh, server.url, DEMO, scratch))),
+    effects: async () => rows.push(...effectRows()),
     long: async () => rows.push(...(await longRow(server.url, DEMO, scratch))),
     screen: async () => firstScreenRow(await fresh(), server.url),
   };

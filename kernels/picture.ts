@@ -398,3 +398,62 @@ export function throughTable(y: usize, u: usize, v: usize, width: i32, height: i
     }
   }
 }
+
+/** Running mean over 2·reach + 1 bytes along each row, the edge repeated. */
+export function boxRows(src: usize, dst: usize, width: i32, height: i32, reach: i32): void {
+  // A share in parts of 2^22: sums of up to 255 times the width of the mean stay within 32 bits.
+  const share: u32 = ((1 << 22) + reach) / (2 * reach + 1);
+  const from = min(reach, width), to = max(from, width - reach - 1);
+  for (let y = 0; y < height; y++) {
+    const line = src + <usize>(y * width);
+    const out = dst + <usize>(y * width);
+    const last = line + <usize>(width - 1);
+    let sum: u32 = <u32>load<u8>(line) * (reach + 1);
+    for (let k = 1; k <= reach; k++) sum += <u32>load<u8>(line + <usize>min(k, width - 1));
+    let i = 0;
+    for (; i < from; i++) {
+      store<u8>(out + <usize>i, <u8>((sum * share + (1 << 21)) >> 22));
+      sum += <u32>load<u8>(line + <usize>min(i + reach + 1, width - 1)) - <u32>load<u8>(line);
+    }
+    for (; i < to; i++) {
+      store<u8>(out + <usize>i, <u8>((sum * share + (1 << 21)) >> 22));
+      sum += <u32>load<u8>(line + <usize>(i + reach + 1)) - <u32>load<u8>(line + <usize>(i - reach));
+    }
+    for (; i < width; i++) {
+      store<u8>(out + <usize>i, <u8>((sum * share + (1 << 21)) >> 22));
+      sum += <u32>load<u8>(last) - <u32>load<u8>(line + <usize>max(i - reach, 0));
+    }
+  }
+}
+
+/** The same down each column, four columns at once; `sums` is room for an i32 a column. */
+export function boxColumns(src: usize, dst: usize, width: i32, height: i32, reach: i32, sums: usize): void {
+  const share = 1.0 / <f64>(2 * reach + 1);
+  const shares = f32x4.splat(<f32>share), half = f32x4.splat(0.5);
+  for (let x = 0; x < width; x++) {
+    let sum: i32 = <i32>load<u8>(src + <usize>x) * (reach + 1);
+    for (let k = 1; k <= reach; k++) sum += <i32>load<u8>(src + <usize>(min(k, height - 1) * width + x));
+    store<i32>(sums + (<usize>x << 2), sum);
+  }
+  for (let y = 0; y < height; y++) {
+    const add = src + <usize>(min(y + reach + 1, height - 1) * width);
+    const take = src + <usize>(max(y - reach, 0) * width);
+    const out = dst + <usize>(y * width);
+    let x = 0;
+    for (; x + 4 <= width; x += 4) {
+      const at = sums + (<usize>x << 2);
+      const sum = v128.load(at);
+      const mean = f32x4.add(f32x4.mul(f32x4.convert_i32x4_s(sum), shares), half);
+      v128.store32_lane(out + <usize>x, codes(mean, mean), 0);
+      const more = i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(add + <usize>x)));
+      const less = i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(take + <usize>x)));
+      v128.store(at, i32x4.add(sum, i32x4.sub(more, less)));
+    }
+    for (; x < width; x++) {
+      const at = sums + (<usize>x << 2);
+      const sum = load<i32>(at);
+      store<u8>(out + <usize>x, <u8>(<f64>sum * share + 0.5));
+      store<i32>(at, sum + <i32>load<u8>(add + <usize>x) - <i32>load<u8>(take + <usize>x));
+    }
+  }
+}

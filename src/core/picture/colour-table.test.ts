@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { randomSource } from '../room';
 import { BT709, fromRgbMatrix } from './colour';
 import { alongCurves, curveAt, type Rgb, tableOf, throughTable, throughTablePlainly } from './colour-table';
-import { throughTableByKernel } from './colour-table-kernel';
+import { throughTableByKernel } from './own-kernel';
 import { blackPlanes, type Planes } from './planes';
 
 function noisy(width: number, height: number): Planes {

@@ -1,6 +1,6 @@
 import { clamp, type Unit } from '../units';
 import { BT709, fromRgbMatrix, toRgbMatrix } from './colour';
-import { throughTableByKernel } from './colour-table-kernel';
+import { throughTableByKernel } from './own-kernel';
 import type { Planes } from './planes';
 
 /** Entries along each side: one for every eighth code value. */

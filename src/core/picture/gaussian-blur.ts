@@ -1,4 +1,5 @@
 import type { Pixels } from '../units';
+import { boxesByKernel } from './own-kernel';
 import type { Planes } from './planes';
 
 /** Running mean over 2·reach + 1 samples along lines of a plane, the edge repeated. `step` to the next sample, `stride` to the next line. */
@@ -19,6 +20,11 @@ function softPlane(plane: Uint8Array, width: number, height: number, deviation: 
   // Three boxes of width d come near a Gaussian of deviation s for d = s·3·√(2π)/4 + 0.5 (W3C Filter Effects Level 1, feGaussianBlur).
   const reach = Math.round((deviation * 3 * Math.sqrt(2 * Math.PI)) / 8);
   if (reach < 1) return plane;
+  return boxesByKernel(plane, width, height, reach) ?? boxesPlainly(plane, width, height, reach);
+}
+
+/** The definition of the three means; the compiled passes must agree with it. */
+export function boxesPlainly(plane: Uint8Array, width: number, height: number, reach: number): Uint8Array {
   const [from, to] = [plane.slice(), new Uint8Array(plane.length)];
   for (let pass = 0; pass < 3; pass++) {
     boxLines(from, to, width, 1, height, width, reach);

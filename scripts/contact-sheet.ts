@@ -1,0 +1,89 @@
+/**
+ * One picture of every effect, done on a frame of the demo: `npx tsx scripts/contact-sheet.ts` writes `docs/effects.png` and its captions
+ * into `docs/effects.md`. Needs ffmpeg.
+ */
+import { execFileSync } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
+import { appliedEffect, clearedBy, EFFECTS, withEffect } from '../src/core/effects';
+import { blackPlanes, compose, type Planes, planesOver, wholeLayer } from '../src/core/picture';
+
+const [W, H, ACROSS] = [320, 180, 4];
+
+/** Numbers that show what an effect does, where those half way to the end do not. */
+const SHOWN: Record<string, Record<string, number>> = {
+  exposure: { amount: 1.2 },
+  contrast: { amount: 180 },
+  saturation: { amount: 220 },
+  temperature: { kelvin: 3200 },
+  hue: { amount: 120 },
+  curves: { all25: -12, all75: 14, b25: 10 },
+  'lift gamma gain': { lift: 8, gammaB: 140, gainR: 115 },
+  tones: { amount: 100, darkHue: 220, darkSaturation: 60, middleHue: 330, middleSaturation: 50, lightHue: 45, lightSaturation: 70 },
+  invert: { amount: 100 },
+  posterise: { steps: 5 },
+  blur: { amount: 2 },
+  sharpen: { amount: 250, radius: 1 },
+  glow: { amount: 150, from: 55, radius: 5 },
+  vignette: { amount: 85 },
+  grain: { amount: 9, size: 0.6 },
+  flicker: { amount: 2, seed: 3 },
+  mosaic: { size: 6 },
+  'chromatic shift': { amount: 2.5 },
+  mirror: { side: 1 },
+  'chroma key': { range: 9, softness: 6, hue: 165, strength: 20 },
+  'luma key': { from: 45, softness: 10 },
+  spill: { amount: 100, hue: 30 },
+};
+
+const raw = execFileSync('ffmpeg', [
+  ...['-v', 'error', '-ss', '4', '-i', 'public/demo/take-3-outfit-two.mp4', '-frames:v', '1'],
+  ...['-vf', `scale=${W}:${H}:flags=area,format=yuv420p`, '-f', 'rawvideo', '-'],
+]);
+const frame = planesOver(new Uint8Array(raw), W, H);
+
+function shown(kind: string, numbers: Readonly<Record<string, { otherwise: number }>>): Planes {
+  const otherwise = Object.fromEntries(Object.entries(numbers).map(([name, n]) => [name, n.otherwise]));
+  const effect = appliedEffect(kind, { ...otherwise, ...SHOWN[kind] }, { width: W, height: H, index: 0 });
+  if (!effect) throw new Error(`Nothing is shown of the effect “${kind}”.`);
+  const alpha = clearedBy(frame, [effect]);
+  if (!alpha) return withEffect(frame, effect);
+  const out = blackPlanes(W, H);
+  const coverage = { kind: 'matte', matteId: 'key', map: { a: 1, b: 0, c: 0, d: 0, e: 1, f: 0 } } as const;
+  compose([wholeLayer(frame, { coverage })], out, new Map([['key', { width: W, height: H, alpha }]]));
+  return out;
+}
+
+const tiles = [{ name: 'As filmed', planes: frame }, ...EFFECTS.map(({ kind, name, numbers }) => ({ name, planes: shown(kind, numbers) }))];
+const sheet = blackPlanes(ACROSS * W, Math.ceil(tiles.length / ACROSS) * H);
+tiles.forEach(({ planes }, i) => {
+  const [left, top] = [(i % ACROSS) * W, Math.floor(i / ACROSS) * H];
+  for (const [part, by] of [
+    ['y', 1],
+    ['u', 2],
+    ['v', 2],
+  ] as const)
+    for (let row = 0; row < H / by; row++)
+      sheet[part].set(planes[part].subarray((row * W) / by, ((row + 1) * W) / by), ((top / by + row) * sheet.width) / by + left / by);
+});
+execFileSync(
+  'ffmpeg',
+  ['-y', '-v', 'error', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', '-s', `${sheet.width}x${sheet.height}`, '-i', '-', 'docs/effects.png'],
+  { input: Buffer.concat([sheet.y, sheet.u, sheet.v]) },
+);
+const rows = Array.from({ length: Math.ceil(tiles.length / ACROSS) }, (_, k) => tiles.slice(k * ACROSS, (k + 1) * ACROSS));
+const line = (cells: readonly string[]) => `| ${Array.from({ length: ACROSS }, (_, i) => cells[i] ?? '').join(' | ')} |`;
+writeFileSync(
+  'docs/effects.md',
+  [
+    '# Effects',
+    '',
+    'Every effect on a frame of the demo, row by row as in the table; made by `npx tsx scripts/contact-sheet.ts`. Each is checked against something outside in `src/core/effects/*.test.ts`.',
+    '',
+    '![All effects](effects.png)',
+    '',
+    line([]),
+    `|${' --- |'.repeat(ACROSS)}`,
+    ...rows.map((row) => line(row.map(({ name }) => name))),
+    '',
+  ].join('\n'),
+);
