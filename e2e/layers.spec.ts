@@ -98,7 +98,9 @@ test('a take reversed, a picture that is clear in places, words that come on bea
   for (const i of [1, 2, 3]) expect(counts[i]).toBeGreaterThan(counts[i - 1]);
 });
 
-test('a layer and a shot are split at the playhead, one comes in by a dissolve; a picture that is none is refused; the film upright', async ({ page }) => {
+test('a layer and a shot are split at the playhead, one comes in by a dissolve; a picture that is none is refused; the film upright', async ({
+  page,
+}) => {
   await openDemo(page);
   await stage(page, 'Score').click();
   await page.getByTestId('film-picture').waitFor();

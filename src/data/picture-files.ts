@@ -29,7 +29,7 @@ async function drawn(file: File): Promise<Blob> {
 }
 
 /** A picture from a file, kept with the project. Throws a sentence where it cannot be read. */
-export async function keepPicture(file: File): Promise<Media> {
+async function keepPicture(file: File): Promise<Media> {
   const unread = `“${file.name}” cannot be read as a picture. PNG, JPEG, WebP, AVIF, GIF and SVG can.`;
   const kept = /svg/.test(file.type) || /\.svg$/i.test(file.name) ? await drawn(file).catch(() => null) : file;
   const bitmap = kept && (await createImageBitmap(kept).catch(() => null));

@@ -1,14 +1,10 @@
 import type { Correction, Project, Shot, SoundClip } from '../document';
 import { footageOf } from '../document';
-import { type AppliedEffect, appliedEffect, curves, foldedColour, isClearing, staysInPlace } from '../effects';
+import { appliedEffect, curves, foldedColour, isClearing, staysInPlace } from '../effects';
 import { effectNumbers, type Layer, layerFrames, layerNumber, type Scene, sourceSecond } from '../layer';
 import {
   type Affine,
-  type BlendMode,
-  type ColourMatrix,
-  type Coverage,
   composeAffine,
-  type Edge,
   fills,
   type Gains,
   type Homography,
@@ -21,39 +17,12 @@ import {
 } from '../picture';
 import { nestedIn, type Size, type SourceContext, type SourceDescription, sourceKind } from '../sources';
 import { beatOfFrame, type FrameRate, frameToSeconds, resolveAnchor } from '../time';
-import type { Frames, Pixels, Seconds, Unit } from '../units';
+import type { Frames, Seconds } from '../units';
+import type { LayerDescription, PictureDescription } from './description';
 import { layerCoverage, type MaskGround } from './mask-coverage';
 import { layerMove } from './placement';
 import { beatMapOf, sceneOf, sceneWithin, shotFrames } from './shot-scene';
 import { goneOnBeyond, transitionAt, transitionPicture } from './transition';
-
-/** One layer of a picture with all numbers resolved; plain data. */
-export interface LayerDescription {
-  layerId: string;
-  source: SourceDescription;
-  /** Of its source, pixels. */
-  size: Size;
-  /** Output pixels to pixels of the upright source. */
-  map: Affine;
-  colour: ColourMatrix;
-  coverage: Coverage | null;
-  opacity: Unit;
-  blend: BlendMode;
-  edge: Edge;
-  /** What is done to its picture as it lies on the frame, one after another. */
-  effects: AppliedEffect[];
-  /** Stands through the exposure where the layer moves enough to smear; null where it does not. */
-  motion: Motion | null;
-}
-
-/** What one frame of the film shows, bottom layer first, without those that others hide whole. No layers is black. */
-export interface PictureDescription {
-  frame: Frames;
-  width: Pixels;
-  height: Pixels;
-  shotId: string | null;
-  layers: LayerDescription[];
-}
 
 /** Song second at which a laid sound begins. */
 export function clipStart(project: Project, clip: SoundClip): Seconds {

@@ -6,13 +6,12 @@ export {
   filmFrames,
   gainsAt,
   halfFrame,
-  type LayerDescription,
   layerSecond,
-  type PictureDescription,
   perspectiveAt,
   pictureWithin,
   shotAt,
 } from './describe';
+export type { LayerDescription, PictureDescription } from './description';
 export { maskPoints } from './mask-coverage';
 export { edgeGap, marginOf, overscanFor } from './overscan';
 export { layerMove } from './placement';

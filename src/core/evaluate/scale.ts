@@ -1,7 +1,8 @@
 import { scaledEffects } from '../effects';
 import type { Affine, Coverage, MotionSample } from '../picture';
 import { sourceKind } from '../sources';
-import { type LayerDescription, type PictureDescription, pictureWithin } from './describe';
+import { pictureWithin } from './describe';
+import type { LayerDescription, PictureDescription } from './description';
 
 /** The same picture drawn at `factor` of its size (0.5 is half); width and height stay even. */
 export function scaledPicture(picture: PictureDescription, factor: number): PictureDescription {

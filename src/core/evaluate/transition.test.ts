@@ -3,7 +3,8 @@ import type { Project, Shot, Transition } from '../document';
 import { plainShot } from '../edit/propose';
 import { plainLayer, remapKeyAt } from '../layer';
 import { stagedProject } from '../staged';
-import { describeFrame, type LayerDescription } from './describe';
+import { describeFrame } from './describe';
+import type { LayerDescription } from './description';
 import { scaledPicture } from './scale';
 import { shotFrames } from './shot-scene';
 

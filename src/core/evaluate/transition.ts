@@ -2,7 +2,7 @@ import type { Project, Shot, Transition } from '../document';
 import { placeFrame, type Scene } from '../layer';
 import { ellipsePoints, IDENTITY_COLOUR, lineExtent, lineNormal, STAY } from '../picture';
 import type { Frames, Unit } from '../units';
-import type { LayerDescription, PictureDescription } from './describe';
+import type { LayerDescription, PictureDescription } from './description';
 import { sceneOf } from './shot-scene';
 
 /** Two shots in the middle of a transition: the one that goes, if there is one, the one that comes, and how far it has come. */

@@ -1,5 +1,5 @@
 export { type Bezier, EASING_NAMES, type Easing, ease, handlesOf } from './easing';
-export { folded, REPEATS, type Repeat } from './fold';
+export { folded, REPEATS } from './fold';
 export { type NumberKind, numberKind } from './number-kind';
 export { NO_LIMITS, solveSpeed } from './speed-map';
 export { speedTrackMap } from './speed-track';

@@ -4,7 +4,7 @@ import { throughTableByKernel } from './own-kernel';
 import type { Planes } from './planes';
 
 /** Entries along each side: one for every eighth code value. */
-export const SIDE = 33;
+const SIDE = 33;
 
 /** For every eighth code of Y, Cb and Cr: the Y, Cb and Cr it becomes, and a number that is not used, one after another. */
 export type ColourTable = Float32Array;

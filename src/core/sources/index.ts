@@ -2,5 +2,5 @@ export { idSchema } from './id';
 export type { FrameRequest, Size, SourceContext, SourceSetting } from './kind';
 export { fillFrame } from './placing';
 export { nestedIn, SOURCES, type Source, type SourceDescription, sourceKind, sourceSchema } from './registry';
-export { TITLE_FONTS, type TitleDescription, type TitleSource } from './title';
+export type { TitleDescription, TitleSource } from './title';
 export { partOffset, partShown, type TitlePart, titleParts } from './title-parts';

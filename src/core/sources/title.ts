@@ -6,7 +6,7 @@ import type { SourceKind } from './kind';
 import { COMES, PARTS_BY } from './title-parts';
 
 /** Fonts that ship with the application. */
-export const TITLE_FONTS = ['Fraunces', 'Recursive'] as const;
+const TITLE_FONTS = ['Fraunces', 'Recursive'] as const;
 
 const share = z.number().check(z.gte(0), z.lte(1));
 const within = (low: number, high: number) => z.number().check(z.gte(low), z.lte(high));
