@@ -110,10 +110,10 @@ test('a layer and a shot are split at the playhead, one comes in by a dissolve; 
   const layer = page.getByTestId('layer').first();
   await layer.locator('summary').first().click();
   await layer.getByText('Time', { exact: true }).click();
-  await layer.getByRole('button', { name: 'Split at the playhead' }).click();
+  await layer.getByRole('button', { name: 'Split the layer here' }).click();
   await expect.poll(async () => (await kept(page)).shots[0].layers.length).toBe(2);
   await page.getByText('The shot’s name, bars and margin').scrollIntoViewIfNeeded();
-  await page.getByRole('button', { name: 'Split at the playhead' }).last().click();
+  await page.getByRole('button', { name: 'Split the shot here' }).click();
   await expect.poll(async () => (await kept(page)).shots.length).toBe(2);
   // The later part comes in by a dissolve around the cut, and the picture in its middle is of both.
   const cut = Number(await page.getByTestId('film-picture').getAttribute('data-frame'));
@@ -121,13 +121,23 @@ test('a layer and a shot are split at the playhead, one comes in by a dissolve; 
   await expect.poll(async () => (await kept(page)).shots[1].transition?.frames).toBe(4);
   await page.getByRole('button', { name: 'One frame on' }).click();
   await expect(page.getByTestId('film-picture')).toHaveAttribute('data-frame', String(cut + 1));
-  await page.getByLabel('Comes in by').selectOption('cut');
-  await expect.poll(async () => (await kept(page)).shots[1].transition).toBeUndefined();
+  // Paper over it, the frame as a picture, and a pattern of keys.
+  await page.getByLabel('Add a layer').selectOption('pieces');
+  await page.getByLabel('Add a layer').selectOption('frame');
+  await expect.poll(async () => (await kept(page)).shots[1].layers.map((l) => l.source.kind).slice(-2)).toEqual(['pieces', 'picture']);
+  const still = page.getByTestId('layer').first();
+  await still.locator('summary').first().click();
+  await still.getByLabel('Add a keyframed property').selectOption('scale');
+  await page.getByRole('button', { name: 'Move by a pattern…' }).click();
+  await page.getByLabel('By in %').fill('8');
+  await page.getByLabel('By in %').press('Enter');
+  await page.getByRole('button', { name: 'Lay from here on' }).click();
+  await expect.poll(async () => (await kept(page)).shots[1].layers.at(-1)?.numbers.scale?.map((k) => k.value)).toContain(108);
   const bad = join(scratch, 'no-picture.png');
   ffmpeg('-f', 'lavfi', '-i', 'sine=d=1', '-f', 'wav', bad);
   await page.getByTestId('picture-file').setInputFiles(bad);
   await expect(page.getByText('“no-picture.png” cannot be read as a picture.')).toBeVisible();
-  // The same film upright.
+  // The same film upright, with its dissolve.
   await stage(page, 'Deliver').click();
   await page.getByRole('combobox', { name: /^Frame(?!s)/ }).selectOption('720 1280');
   await expect(page.getByText(/^720×1280, 25 fps/)).toBeVisible();

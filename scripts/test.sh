@@ -29,7 +29,7 @@ cat "$reports/unit.txt"
 step "unit tests" test "$(cat "$reports/unit.rc")" = 0
 # The rest runs two at a time.
 PLAYWRIGHT_JSON_OUTPUT_NAME="$reports/browser.json" step "browser tests" npx playwright test --grep-invert @clock --workers=2 --reporter=list,json
-step "faults, a slice with a fixed seed" npx tsx bench/faults/index.ts --slice --minutes 1 --seed 1 --found "$reports/faults"
+step "faults, a slice with a fixed seed" npx tsx bench/faults/index.ts --slice --minutes 0.5 --seed 1 --found "$reports/faults"
 count=$(node scripts/count-tests.mjs "$reports/unit.json" "$reports/clock.json" "$reports/browser.json") || { failed=$((failed + 1)); count="0 0"; }
 read -r more_passed more_failed <<<"$count"
 echo

@@ -122,8 +122,13 @@ export function addTakeLayer(project: Project, shotId: string, takeId: string, f
 
 /** One more layer of a source that needs nothing to begin with. */
 export function addFreshLayer(shotId: string, kind: Source['kind']): void {
-  const { name, fresh } = sourceKind({ kind });
-  if (fresh) onTop(shotId, `Add a ${name.toLowerCase()}`, plainLayer(`layer-${short()}`, name, 0, fresh, [remapKeyAt(0, 0, 0)]));
+  const { name, fresh, blend } = sourceKind({ kind });
+  if (fresh)
+    onTop(
+      shotId,
+      `Add a ${name.toLowerCase()}`,
+      plainLayer(`layer-${short()}`, name, 0, fresh, [remapKeyAt(0, 0, 0)], blend ? { blend } : {}),
+    );
 }
 
 /** The empty set on top of a shot through a patch in its middle, to hide what was left standing. */

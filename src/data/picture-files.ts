@@ -1,8 +1,11 @@
 import type { Media, Project } from '@/core/document';
 import { plainLayer, remapKeyAt } from '@/core/layer';
+import { toTimecode } from '@/core/time';
 import { contentId } from '@/media/content';
 import { storeMedia } from '@/media/files';
+import { makeStill } from './jobs';
 import { changeShot } from './shots';
+import { useProject } from './store';
 
 /** The most pixels a picture may have: beyond it a phone runs out of memory. */
 const MOST_PIXELS = 50e6;
@@ -69,4 +72,12 @@ export async function addPictureLayer(project: Project, shotId: string, file: Fi
     remapKeyAt(0, 0, 0),
   ]);
   changeShot(shotId, 'Add a picture', (s) => ({ ...s, layers: [...s.layers, layer] }), [media], project.id);
+}
+
+/** The film's frame at the playhead, as it looks now, as a picture on top of a shot. */
+export async function addFrameLayer(project: Project, shotId: string): Promise<void> {
+  const { playhead } = useProject.getState();
+  const drawnFrame = await makeStill(project, playhead);
+  const name = `Frame ${toTimecode(playhead, project.frame.rate)}`;
+  await addPictureLayer(project, shotId, new File([drawnFrame], `${name}.png`, { type: 'image/png' }));
 }

@@ -16,7 +16,7 @@ import {
   seenThrough,
   wholeLayer,
 } from '@/core/picture';
-import { type FrameRequest, type SourceDescription, sourceKind } from '@/core/sources';
+import { type FrameRequest, type Size, type SourceDescription, sourceKind } from '@/core/sources';
 import { SourceFault } from './fault';
 import { between } from './flow';
 import type { Pictures, Reduced } from './pictures';
@@ -131,6 +131,24 @@ function seenOf({ planes, alpha }: Reduced, { colour, effects }: LayerDescriptio
   return { width: planes.width, height: planes.height, alpha: alpha ? left.map((a, i) => (a * alpha.alpha[i] + 127) / 255) : left };
 }
 
+/** What the application made last, by what it says of itself: most of it is the same from frame to frame. */
+const made = new Map<string, Reduced>();
+const MADE = 6;
+
+function madeHere(source: SourceDescription, size: Size): Reduced | null {
+  const kind = sourceKind(source);
+  if (!kind.make) return null;
+  const key = JSON.stringify([source, size.width, size.height]);
+  const known = made.get(key);
+  if (known) return known;
+  const seen = kind.seen?.(source, size);
+  const { width, height } = size;
+  const fresh: Reduced = { planes: kind.make(source, size), reduce: 1, ...(seen && { alpha: { width, height, alpha: seen } }) };
+  made.set(key, fresh);
+  if (made.size > MADE) made.delete(made.keys().next().value as string);
+  return fresh;
+}
+
 async function sourceOf({ source, size }: LayerDescription, env: ReadEnv): Promise<Reduced> {
   const within = pictureWithin(source);
   if (within) {
@@ -138,8 +156,8 @@ async function sourceOf({ source, size }: LayerDescription, env: ReadEnv): Promi
     await paint(within, planes, env.frames, env.pictures, `${env.path}/`);
     return { planes, reduce: 1 };
   }
-  const made = sourceKind(source).make?.(source, size);
-  if (made) return { planes: made, reduce: 1 };
+  const made = madeHere(source, size);
+  if (made) return made;
   const read = READERS[source.kind] as SourceReader<SourceDescription['kind']> | undefined;
   if (!read) throw new Error(`Nothing reads sources of the kind “${source.kind}”.`);
   return read(source, env);

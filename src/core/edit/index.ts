@@ -1,14 +1,17 @@
 export { anchorOn, copiedShot, movedShot, repeats, SNAPS, type Snap, shotOfShots, snapped, trimmedShot } from './arrange';
 export { attachLayer, attachMask } from './attach-point';
+export { copiedLayer, copiedMask } from './copied-layer';
 export { correctionFrom } from './correct-take';
 export { onBeat, placeAt, stretched, withKey, withMirrored, withMoved, withoutKeys } from './edit-keys';
 export type { Followed, FollowHow } from './followed';
 export { type HoldAt, handHeld, holdPoint } from './hold-point';
+export { beatFrames, PATTERNS, type Pattern, repeatedKeys, withPattern } from './key-patterns';
 export { footageUsed, repeated, shownFrom, shownSpan, slipped, splitLayer, splitShot, turned } from './layer-time';
 export { moveProblems } from './move-problems';
 export { moveEvents, takesOf, withEvents, withStart, withTakes } from './places';
 export { plannedFrame, plannedSlots, tempoOf } from './planned';
 export { plainShot, proposeMove, proposePlain, proposeSeam, type SomeFacts } from './propose';
+export { pulledSeam } from './pull-seam';
 export { OVERRIDABLE, posterFrame, regenerate } from './regenerate';
 export { retimed } from './retime';
 export { retimedToRecording } from './retime-recording';

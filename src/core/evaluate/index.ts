@@ -12,7 +12,7 @@ export {
   shotAt,
 } from './describe';
 export type { LayerDescription, PictureDescription } from './description';
-export { maskPoints } from './mask-coverage';
+export { maskPoints, seamKeyframeAt } from './mask-coverage';
 export { edgeGap, marginOf, overscanFor } from './overscan';
 export { layerMove } from './placement';
 export { reducedSource, scaledPicture } from './scale';

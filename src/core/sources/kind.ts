@@ -1,5 +1,5 @@
 import type * as z from 'zod/mini';
-import type { Affine, ChannelCurves, ColourMatrix, ColourSpace, Gains, Homography, Planes } from '../picture';
+import type { Affine, BlendMode, ChannelCurves, ColourMatrix, ColourSpace, Gains, Homography, Planes } from '../picture';
 import type { Percent, Pixels, Seconds } from '../units';
 import type { Run } from './title-parts';
 
@@ -75,6 +75,8 @@ export interface SourceKind<S extends { kind: string }, D extends { kind: string
   readonly name: string;
   /** What a layer of it begins with, where it needs nothing to begin with. */
   readonly fresh?: S;
+  /** How a layer of it is laid over the others where it comes; by 'normal' where nothing is said. */
+  readonly blend?: BlendMode;
   /** What is chosen of it. */
   readonly settings: readonly SourceSetting[];
   /** Whether there is something of it everywhere, however it is moved. */
@@ -92,6 +94,8 @@ export interface SourceKind<S extends { kind: string }, D extends { kind: string
   around?(description: D, picture: NestedPicture): D;
   /** Its pixels at a size, where it is made by the application. */
   make?(description: D, size: Size): Planes;
+  /** How much of each pixel of what is made is seen, 0..255, where it is clear in part. */
+  seen?(description: D, size: Size): Uint8Array;
 }
 
 /** Something that is chosen of a source: a colour (R'G'B' 0..1, kept as r, g and b), a number, words, one of several, a font. */

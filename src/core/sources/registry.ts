@@ -1,15 +1,20 @@
 import * as z from 'zod/mini';
 import { below } from './below';
 import { colour } from './colour';
+import { dust } from './dust';
+import { gradient } from './gradient';
 import type { NestedPicture, SourceKind } from './kind';
+import { lightLeak } from './light-leak';
 import { picture } from './picture';
+import { pieces } from './pieces';
 import { shot } from './shot';
 import { still } from './still';
+import { stripes } from './stripes';
 import { take } from './take';
 import { title } from './title';
 
 /** Every kind of source a layer can show. */
-export const SOURCES = [take, shot, still, picture, title, colour, below] as const;
+export const SOURCES = [take, shot, still, picture, title, colour, gradient, lightLeak, dust, stripes, pieces, below] as const;
 
 /** What a layer shows, as the document keeps it. */
 export type Source = z.infer<(typeof SOURCES)[number]['schema']>;

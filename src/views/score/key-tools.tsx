@@ -7,6 +7,7 @@ import { addressOf, changeKeys, keysOf, type NumberAt, removeKeys, setKey } from
 import { Button, NumberField } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
 import { EaseField } from './ease-field';
+import { LayPattern, RepeatKeys } from './key-patterns';
 import { useScore } from './use-score';
 
 interface KeyToolsProps {
@@ -66,6 +67,8 @@ export function KeyTools({ shot, at, kind, scene, value, inside }: KeyToolsProps
           </Button>
         </>
       )}
+      <LayPattern key={addressOf(at)} shot={shot} at={at} kind={kind} scene={scene} value={value} />
+      {many.size > 0 && <RepeatKeys at={at} scene={scene} chosen={many} />}
       {many.size > 1 && (
         <fieldset className="flex flex-wrap items-end gap-2" aria-label={`${many.size} keys chosen`}>
           <span className="self-center text-sm">

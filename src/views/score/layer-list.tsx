@@ -1,13 +1,14 @@
 'use client';
 import { useState } from 'react';
 import type { Project, Shot } from '@/core/document';
+import { copiedLayer, copiedMask } from '@/core/edit';
 import { LAYER_NUMBERS, type Layer, type LayerNumber, type Mask, plainMask, still } from '@/core/layer';
 import { BLEND_MODES, COMBINES } from '@/core/picture';
 import { takeFont } from '@/data/font-files';
 import { changeLayer, changeShot, swapTake } from '@/data/shots';
 import { useProject } from '@/data/store';
 import { Button, NumberField, Tape, Tick } from '@/ui/controls';
-import { SelectField } from '@/ui/value-field';
+import { SelectField, TextField } from '@/ui/value-field';
 import { EffectList } from './effect-list';
 import { FollowTools } from './follow-tools';
 import { LayerTime } from './layer-time';
@@ -18,6 +19,8 @@ import { TakeChoice } from './take-choice';
 import { choose, numbersOf } from './use-score';
 
 const SHAPES = ['line', 'ellipse', 'rectangle', 'polygon', 'outline'] as const;
+
+const newId = () => `copy-${crypto.randomUUID().slice(0, 8)}`;
 
 /** A drawn mask as it comes: in the middle, half the frame wide. */
 function newMask(kind: (typeof SHAPES)[number]): Mask {
@@ -122,6 +125,17 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
           <Button kind="quiet" disabled={index === 0} onClick={() => raise(-1)}>
             Lower
           </Button>
+          <Button
+            kind="quiet"
+            onClick={() =>
+              changeShot(shot.id, 'Copy a layer', (s) => ({
+                ...s,
+                layers: s.layers.toSpliced(index + 1, 0, copiedLayer(s.layers[index], newId)),
+              }))
+            }
+          >
+            Copy
+          </Button>
           {(shot.move === null || layer.madeBy === 'user') && shot.layers.length > 1 && (
             <Button
               kind="quiet"
@@ -132,6 +146,7 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
             </Button>
           )}
         </div>
+        <TextField label="Name" value={layer.name} onChange={(name) => change('Name a layer', { name })} />
         {source.kind === 'take' && (
           <TakeChoice project={project} label="Take" takeId={source.takeId} onChange={(to) => swapTake(shot.id, source.takeId, to)} />
         )}
@@ -192,6 +207,20 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
             <MaskRow key={mask.id} shot={shot} layer={layer} mask={mask} />
           ))}
         </ul>
+        {layer.masks.length > 0 && shot.layers.length > 1 && (
+          <SelectField
+            label="Copy its masks to"
+            value=""
+            options={[['', 'a layer'], ...shot.layers.filter((l) => l !== layer).map((l) => [l.id, l.name] as const)]}
+            onChange={(id) =>
+              id &&
+              changeLayer(shot.id, id, 'Copy masks to a layer', (l) => ({
+                ...l,
+                masks: [...l.masks, ...layer.masks.map((m) => copiedMask(m, newId()))],
+              }))
+            }
+          />
+        )}
         {source.kind === 'still' && <PlateAge project={project} shot={shot} mediaId={source.mediaId} />}
         {source.kind === 'shot' && <Button onClick={() => useProject.setState({ selectedShot: source.shotId })}>Open what is in it</Button>}
         {source.kind === 'take' && <MeasureMask shot={shot} layer={layer} />}

@@ -174,7 +174,7 @@ export function LayerTime({ project, shot, layer }: TimeProps) {
           {runs && <Run project={project} shot={shot} layer={layer} />}
           <End project={project} shot={shot} layer={layer} end="from" />
           <End project={project} shot={shot} layer={layer} end="to" />
-          <Button onClick={() => setSaid(splitLayerHere(shot.id, layer.id))}>Split at the playhead</Button>
+          <Button onClick={() => setSaid(splitLayerHere(shot.id, layer.id))}>Split the layer here</Button>
           {said && <Note level="unsure">{said}</Note>}
         </div>
       )}

@@ -6,7 +6,7 @@ import type { Layer } from '@/core/layer';
 import { SOURCES, type Source } from '@/core/sources';
 import { plateIsOld, renewPlate } from '@/data/kept';
 import { addFreshLayer, addMeasuredMask, addPatch, addTakeLayer, MEASURED, type Measured } from '@/data/masks';
-import { addPictureLayer } from '@/data/picture-files';
+import { addFrameLayer, addPictureLayer } from '@/data/picture-files';
 import { Button, Note, Working } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
 import { useDoing } from './use-doing';
@@ -47,6 +47,7 @@ export function AddLayer({ project, shot }: { project: Project; shot: Shot }) {
   const file = useRef<HTMLInputElement>(null);
   const add = (what: string) => {
     if (what === 'picture') return file.current?.click();
+    if (what === 'frame') return start(() => addFrameLayer(project, shot.id));
     if (what === 'patch') start((tell) => addPatch(project, shot, tell));
     else if (FRESH.some(({ kind }) => kind === what)) addFreshLayer(shot.id, what as Source['kind']);
     else if (what) addTakeLayer(project, shot.id, what, footageOf(project, what).from);
@@ -63,6 +64,7 @@ export function AddLayer({ project, shot }: { project: Project; shot: Shot }) {
             ['', 'Choose what'],
             ['patch', 'a patch of the empty set'],
             ['picture', 'a picture from a file'],
+            ['frame', 'this frame as a picture'],
             ...FRESH.map(({ kind, name }) => [kind, name] as const),
             ...project.takes.map((t) => [t.id, footageName(footageOf(project, t.id))] as const),
           ]}

@@ -7,6 +7,7 @@ import { useSettledPlayhead } from '@/data/playhead';
 import { keysOf } from '@/data/shots';
 import { BoxMask, LineMask, PointMask } from './mask-overlays';
 import { PositionPath } from './position-path';
+import { SeamMask } from './seam-mask';
 import { shownNumber, useScore } from './use-score';
 
 /** What lies over the film's picture for the number that is shown: its mask, or the path of its layer. */
@@ -26,6 +27,7 @@ export function OnPicture({ project, shot }: { project: Project; shot: Shot }) {
   if (mask?.kind === 'line') return <LineMask {...props} mask={mask} />;
   if (mask?.kind === 'polygon' || mask?.kind === 'outline') return <PointMask {...props} mask={mask} />;
   if (mask?.kind === 'ellipse' || mask?.kind === 'rectangle') return <BoxMask {...props} mask={mask} />;
+  if (mask?.kind === 'seam') return <SeamMask {...props} mask={mask} />;
   if (at.partId === null && ['x', 'y', 'scale', 'turn'].includes(at.name) && keysOf(shot, at)) return <PositionPath {...props} />;
   return at.partId === null && (at.name === 'x' || at.name === 'y') ? <PositionPath {...props} /> : null;
 }

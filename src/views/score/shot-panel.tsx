@@ -90,7 +90,7 @@ export function ShotPanel({ project, shot }: { project: Project; shot: Shot }) {
         <>
           <TransitionField project={project} shot={shot} />
           <Arrange project={project} shot={shot} />
-          <Button onClick={() => setSaid(splitShotHere(shot.id))}>Split at the playhead</Button>
+          <Button onClick={() => setSaid(splitShotHere(shot.id))}>Split the shot here</Button>
           {said && <Note level="unsure">{said}</Note>}
           <Button kind="quiet" className="text-mark" onClick={() => removeShot(shot.id)}>
             Take the shot off the score

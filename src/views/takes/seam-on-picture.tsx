@@ -1,14 +1,7 @@
 'use client';
 import { type PointerEvent, useRef, useState } from 'react';
+import { pulledSeam } from '@/core/edit';
 import type { SeamKeyframe } from '@/core/layer';
-
-/** How far to both sides a pull takes the seam along, per cent of its length. */
-const ALONG = 14;
-
-function pulled({ points, across }: SeamKeyframe, at: number, by: number): SeamKeyframe['points'] {
-  const share = (along: number) => by * Math.exp(-(((along - at) / ALONG) ** 2));
-  return points.map((p) => (across ? { ...p, y: p.y + share(p.x) } : { ...p, x: p.x + share(p.y) }));
-}
 
 /** Colour of a stretch of the seam by how much of it would be seen: from unseen to plain. */
 const costColour = (cost: number) => (cost < 2 ? '#7fd4a8' : cost < 5 ? '#f0c35a' : '#ff6a4d');
@@ -29,7 +22,7 @@ export function SeamOnPicture({
 }) {
   const box = useRef<HTMLDivElement>(null);
   const [grip, setGrip] = useState<{ along: number; from: number; by: number } | null>(null);
-  const points = grip ? pulled(keyframe, grip.along, grip.by) : keyframe.points;
+  const points = grip ? pulledSeam(keyframe, grip.along, grip.by) : keyframe.points;
   const across = keyframe.across === true;
   const along = (p: { x: number; y: number }) => (across ? p.x : p.y);
   const off = (p: { x: number; y: number }) => (across ? p.y : p.x);
@@ -93,7 +86,7 @@ export function SeamOnPicture({
             }}
             onPointerMove={(e) => grip && setGrip({ ...grip, by: off(where(e)) - grip.from })}
             onPointerUp={() => {
-              if (grip && Math.abs(grip.by) > 0.05) onPull(pulled(keyframe, grip.along, grip.by));
+              if (grip && Math.abs(grip.by) > 0.05) onPull(pulledSeam(keyframe, grip.along, grip.by));
               setGrip(null);
             }}
             onPointerCancel={() => setGrip(null)}
@@ -101,7 +94,7 @@ export function SeamOnPicture({
               const by = { [across ? 'ArrowUp' : 'ArrowLeft']: -0.5, [across ? 'ArrowDown' : 'ArrowRight']: 0.5 }[e.key];
               if (!by) return;
               e.preventDefault();
-              onPull(pulled(keyframe, y, by));
+              onPull(pulledSeam(keyframe, y, by));
             }}
           >
             <span className="block h-5 w-5 rounded-full border-2 border-[#fffaf0] bg-ink/70" />

@@ -1,0 +1,120 @@
+'use client';
+import { useState } from 'react';
+import type { Shot } from '@/core/document';
+import { beatFrames, PATTERNS, type Pattern, repeatedKeys, withPattern } from '@/core/edit';
+import type { NumberKind, Scene } from '@/core/layer';
+import { useSettledPlayhead } from '@/data/playhead';
+import { changeKeys, type NumberAt } from '@/data/shots';
+import { Button, NumberField } from '@/ui/controls';
+import { SelectField } from '@/ui/value-field';
+
+const NAMES: Record<Pattern['kind'], string> = {
+  pulse: 'a pulse on beats',
+  shake: 'a shake that dies away',
+  wiggle: 'a wiggle',
+  'hand-held': 'as if hand-held',
+  drift: 'a slow drift',
+};
+const EVERY: Record<Pattern['kind'], { label: string; unit: string; first: number } | null> = {
+  pulse: { label: 'Every', unit: 'beats', first: 1 },
+  shake: { label: 'Gone within', unit: 'frames', first: 12 },
+  wiggle: { label: 'Turns every', unit: 'frames', first: 6 },
+  'hand-held': { label: 'Turns every', unit: 'frames', first: 5 },
+  drift: null,
+};
+
+/** Keys laid by a pattern from the playhead on; they are ordinary keys from then on. */
+export function LayPattern({ shot, at, kind, scene, value }: { shot: Shot; at: NumberAt; kind: NumberKind; scene: Scene; value: number }) {
+  const playhead = useSettledPlayhead();
+  const [open, setOpen] = useState(false);
+  const [which, setWhich] = useState<Pattern['kind']>('pulse');
+  const [every, setEvery] = useState(1);
+  const [amount, setAmount] = useState(10 * kind.step);
+  const [seed, setSeed] = useState(1);
+  const inside = playhead >= scene.first && playhead < scene.end;
+  const asks = EVERY[which];
+  if (!open) return <Button onClick={() => setOpen(true)}>Move by a pattern…</Button>;
+  return (
+    <fieldset className="flex flex-wrap items-end gap-2" aria-label={`A pattern in ${shot.name}`}>
+      <SelectField
+        label="Pattern"
+        value={which}
+        options={PATTERNS.map((p) => [p, NAMES[p]] as const)}
+        onChange={(v) => {
+          setWhich(v as Pattern['kind']);
+          setEvery(EVERY[v as Pattern['kind']]?.first ?? 1);
+        }}
+      />
+      <div className="w-28">
+        <NumberField
+          label="By"
+          unit={kind.unit}
+          value={amount}
+          min={kind.min - kind.max}
+          max={kind.max - kind.min}
+          step={kind.step}
+          digits={kind.digits}
+          onChange={setAmount}
+        />
+      </div>
+      {asks && (
+        <div className="w-32">
+          <NumberField
+            label={asks.label}
+            unit={asks.unit}
+            value={every}
+            min={asks.unit === 'beats' ? 0.25 : 2}
+            max={500}
+            digits={2}
+            onChange={setEvery}
+          />
+        </div>
+      )}
+      {which !== 'pulse' && which !== 'drift' && (
+        <div className="w-24">
+          <NumberField label="Seed" unit="" value={seed} min={0} max={9999} onChange={setSeed} />
+        </div>
+      )}
+      <Button
+        disabled={!inside}
+        onClick={() =>
+          changeKeys(at, `Move by ${NAMES[which]}`, (keys) =>
+            withPattern(scene, keys, { kind: which, amount, every, seed }, value, playhead).map((k) => ({
+              ...k,
+              value: Math.min(kind.max, Math.max(kind.min, k.value)),
+            })),
+          )
+        }
+      >
+        Lay from here on
+      </Button>
+    </fieldset>
+  );
+}
+
+/** The chosen keys again on every so many beats. */
+export function RepeatKeys({ at, scene, chosen }: { at: NumberAt; scene: Scene; chosen: ReadonlySet<number> }) {
+  const [every, setEvery] = useState(1);
+  return (
+    <span className="flex items-end gap-1.5">
+      <span className="w-28">
+        <NumberField label="Again every" unit="beats" value={every} min={0.5} max={64} step={0.5} digits={1} onChange={setEvery} />
+      </span>
+      <Button
+        onClick={() =>
+          changeKeys(at, 'Repeat keys', (keys) => {
+            const first = Math.min(...chosen);
+            return repeatedKeys(
+              scene,
+              keys,
+              chosen,
+              beatFrames(scene, first, every).filter((f) => f > first),
+            );
+          })
+        }
+      >
+        Repeat to the end
+      </Button>
+    </span>
+  );
+}
