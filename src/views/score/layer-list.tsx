@@ -146,7 +146,7 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
             </Button>
           )}
         </div>
-        <TextField label="Name" value={layer.name} onChange={(name) => change('Name a layer', { name })} />
+        <TextField label="Name of the layer" value={layer.name} onChange={(name) => change('Name a layer', { name })} />
         {source.kind === 'take' && (
           <TakeChoice project={project} label="Take" takeId={source.takeId} onChange={(to) => swapTake(shot.id, source.takeId, to)} />
         )}

@@ -12,7 +12,7 @@ const CONTROLS: Record<string, string | null> = {
   tape: null,
   // Of a ramp's own layer: its fields set them.
   limits: null,
-  name: 'label="Name"',
+  name: 'label="Name of the layer"',
   on: 'Shown',
   source: 'label="Take"',
   from: 'Begins with the shot',

@@ -112,6 +112,7 @@ interface ThreadProps {
 function Thread({ project, shot, at, kind, name }: ThreadProps) {
   const playhead = useSettledPlayhead();
   const { chosen, boxing } = useScore();
+  const whole = useRef<HTMLElement>(null);
   const scroller = useRef<HTMLDivElement>(null);
   const area = useRef<HTMLDivElement>(null);
   const [box, setBox] = useState<Corners | null>(null);
@@ -129,6 +130,10 @@ function Thread({ project, shot, at, kind, name }: ThreadProps) {
     const x = (playhead - first + 0.5) * CELL;
     if (x < box.scrollLeft + CELL || x > box.scrollLeft + box.clientWidth - CELL) box.scrollLeft = x - box.clientWidth / 2;
   }, [playhead, first]);
+  // On the phone the page scrolls under the picture: what is opened comes out from under it.
+  useEffect(() => {
+    if (!window.matchMedia('(min-width: 768px)').matches) whole.current?.scrollIntoView({ block: 'start' });
+  }, []);
   const windowed = useVirtualizer({
     horizontal: true,
     count,
@@ -197,7 +202,11 @@ function Thread({ project, shot, at, kind, name }: ThreadProps) {
     .map((f, i) => `${i ? 'L' : 'M'}${((f - first + 0.5) * CELL).toFixed(1)} ${yOf(keys ? valueAt(track, f) : kind.otherwise).toFixed(1)}`)
     .join(' ');
   return (
-    <section aria-label="The shot, frame by frame" className="border-y border-rule bg-sheet">
+    <section
+      ref={whole}
+      aria-label="The shot, frame by frame"
+      className="scroll-mt-[calc(min(38dvh,56.25vw)+7.5rem)] border-y border-rule bg-sheet md:scroll-mt-0"
+    >
       <p className="px-3 pt-1.5 text-sm text-faint">
         {name}, {kind.unit || 'as a number'}
       </p>
