@@ -16,7 +16,7 @@ export interface Trials {
 /** Counts trials by what was tried, and keeps every failure as files that reproduce it. */
 export class Tally {
   private readonly counts = new Map<string, Map<Outcome, number>>();
-  private tried = 0;
+  tried = 0;
   failures = 0;
 
   constructor(private readonly folder: string) {}
