@@ -126,9 +126,8 @@ function clearIn({ map, coverage, motion }: LayerDescription, matteId: string, r
 function seenOf({ planes, alpha }: Reduced, { colour, effects }: LayerDescription): Raster | null {
   const clearing = effects.filter(isClearing);
   if (clearing.length === 0) return alpha ?? null;
-  const left = clearedBy(recoloured(planes, colour), clearing);
-  if (!left) return alpha ?? null;
-  return { width: planes.width, height: planes.height, alpha: alpha ? left.map((a, i) => (a * alpha.alpha[i] + 127) / 255) : left };
+  const left = clearedBy(recoloured(planes, colour), clearing, alpha?.alpha);
+  return left && { width: planes.width, height: planes.height, alpha: left };
 }
 
 /** What the application made last, by what it says of itself: most of it is the same from frame to frame. */
@@ -141,9 +140,8 @@ function madeHere(source: SourceDescription, size: Size): Reduced | null {
   const key = JSON.stringify([source, size.width, size.height]);
   const known = made.get(key);
   if (known) return known;
-  const seen = kind.seen?.(source, size);
-  const { width, height } = size;
-  const fresh: Reduced = { planes: kind.make(source, size), reduce: 1, ...(seen && { alpha: { width, height, alpha: seen } }) };
+  const { alpha, ...planes } = kind.make(source, size);
+  const fresh: Reduced = { planes, reduce: 1, ...(alpha && { alpha: { width: planes.width, height: planes.height, alpha } }) };
   made.set(key, fresh);
   if (made.size > MADE) made.delete(made.keys().next().value as string);
   return fresh;

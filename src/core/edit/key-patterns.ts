@@ -1,5 +1,5 @@
 import { type Key, keyAt, placeFrame, type Scene } from '../layer';
-import { randomSource } from '../room';
+import { randomAt } from '../room';
 import { beatOfFrame } from '../time';
 import type { Beats, Frames } from '../units';
 import { placeAt, withKey } from './edit-keys';
@@ -15,7 +15,6 @@ export interface Pattern {
   seed: number;
 }
 
-const frameOf = (scene: Scene, { beat, offset }: Key) => placeFrame(scene, { beat, offset });
 const key = (scene: Scene, frame: Frames, value: number, easing: Key['easing']): Key => ({
   ...keyAt(0, 0, Math.round(value * 1000) / 1000, easing),
   ...placeAt(scene, frame),
@@ -38,13 +37,13 @@ export function beatFrames(scene: Scene, from: Frames, every: Beats, ofSong = fa
 
 /** The keys on some frames again, the first of them on each of `starts`; what stood where they land gives way. */
 export function repeatedKeys(scene: Scene, keys: readonly Key[], chosen: ReadonlySet<Frames>, starts: readonly Frames[]): Key[] {
-  const group = keys.filter((k) => chosen.has(frameOf(scene, k)));
+  const group = keys.filter((k) => chosen.has(placeFrame(scene, k)));
   if (group.length === 0) return [...keys];
-  const first = Math.min(...group.map((k) => frameOf(scene, k)));
+  const first = Math.min(...group.map((k) => placeFrame(scene, k)));
   return starts.reduce<Key[]>(
     (all, start) =>
       group.reduce((now, k) => {
-        const at = start + frameOf(scene, k) - first;
+        const at = start + placeFrame(scene, k) - first;
         return at < scene.end ? withKey(scene, now, at, k.value, k.easing) : now;
       }, all),
     [...keys],
@@ -52,7 +51,7 @@ export function repeatedKeys(scene: Scene, keys: readonly Key[], chosen: Readonl
 }
 
 /** Chance between -1 and 1, the same for a seed and a step. */
-const chance = (seed: number, step: number) => 2 * randomSource(Math.round(seed) * 7919 + step)() - 1;
+const chance = (seed: number, step: number) => 2 * randomAt(seed, step)() - 1;
 
 /** A pattern's keys from a frame to the end of the shot about the value there; ordinary keys, changed by hand like any. */
 function patternKeys(scene: Scene, { kind, amount, every, seed }: Pattern, value: number, from: Frames): Key[] {
@@ -93,5 +92,5 @@ function patternKeys(scene: Scene, { kind, amount, every, seed }: Pattern, value
 export function withPattern(scene: Scene, keys: readonly Key[], pattern: Pattern, value: number, from: Frames): Key[] {
   const made = patternKeys(scene, pattern, value, from);
   if (made.length === 0) return [...keys];
-  return [...keys.filter((k) => frameOf(scene, k) < from), ...made];
+  return [...keys.filter((k) => placeFrame(scene, k) < from), ...made];
 }

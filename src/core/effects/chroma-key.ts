@@ -1,5 +1,5 @@
 import { numberKind } from '../motion';
-import { type Chroma, chromaOfHue } from '../picture';
+import { betweenChroma, type Chroma, chromaOfHue } from '../picture';
 import type { Unit } from '../units';
 import type { EffectKind } from './kind';
 
@@ -35,26 +35,11 @@ export const chromaKey: EffectKind<Resolved> = {
   scale: (resolved) => resolved,
   reach: () => 0,
   clears: ({ width, height, u, v }, { colour, range, softness }) => {
-    const half = width >> 1;
     const coarse = Float32Array.from(u, (cb, i) => {
       const off = Math.hypot(cb - 128 - colour.u, v[i] - 128 - colour.v) / FARTHEST;
       return 255 * Math.min(1, Math.max(0, (off - range) / softness));
     });
     // Chroma is coarser than brightness: between its samples it is mixed.
-    const out = new Uint8Array(width * height);
-    for (let y = 0; y < height; y++) {
-      const fy = Math.min((height >> 1) - 1, Math.max(0, (y - 0.5) / 2));
-      const j = Math.min(Math.max(0, (height >> 1) - 2), Math.floor(fy));
-      for (let x = 0; x < width; x++) {
-        const fx = Math.min(half - 1, Math.max(0, (x - 0.5) / 2));
-        const i = Math.min(Math.max(0, half - 2), Math.floor(fx));
-        const [p, q, at] = [fx - i, fy - j, j * half + i];
-        const upper = coarse[at] + p * ((coarse[at + 1] ?? coarse[at]) - coarse[at]);
-        const low = coarse[at + half] ?? coarse[at];
-        const lower = low + p * ((coarse[at + half + 1] ?? low) - low);
-        out[y * width + x] = upper + q * (lower - upper) + 0.5;
-      }
-    }
-    return out;
+    return Uint8Array.from(betweenChroma(coarse, width, height), (alpha) => alpha + 0.5);
   },
 };

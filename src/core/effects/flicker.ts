@@ -1,6 +1,6 @@
 import { numberKind } from '../motion';
 import { BT709, takeToProject } from '../picture';
-import { randomSource } from '../room';
+import { randomAt } from '../room';
 import type { EffectKind } from './kind';
 
 /** Light that comes and goes by chance, the same every time: up to so many stops, at most one change every few frames. */
@@ -13,9 +13,7 @@ export const flicker: EffectKind<{ light: number }> = {
     seed: numberKind('Seed', '', 0, 9999, 1),
   },
   resolve: ({ amount, every, seed }, { index }) =>
-    amount > 0
-      ? { light: 2 ** (amount * (2 * randomSource(Math.round(seed) * 7919 + Math.floor(index / Math.max(1, every)))() - 1)) }
-      : null,
+    amount > 0 ? { light: 2 ** (amount * (2 * randomAt(seed, Math.floor(index / Math.max(1, every)))() - 1)) } : null,
   scale: (resolved) => resolved,
   reach: () => 0,
   colour: ({ light }) => takeToProject(BT709, { r: light, g: light, b: light }),

@@ -1,5 +1,5 @@
 import { numberKind } from '../motion';
-import { gaussianBlur, type Planes } from '../picture';
+import { copiedPlanes, gaussianBlur, type Planes } from '../picture';
 import type { Pixels, Unit } from '../units';
 import type { EffectKind } from './kind';
 
@@ -27,7 +27,7 @@ export const glow: EffectKind<{ amount: number; from: Unit; deviation: Pixels }>
       if (bright.y[at] === 0) bright.u[i] = bright.v[i] = 128;
     }
     const soft = gaussianBlur(bright, Math.max(0.5, deviation));
-    const out = { width, height, y: planes.y.slice(), u: planes.u.slice(), v: planes.v.slice() };
+    const out = copiedPlanes(planes);
     for (let i = 0; i < out.y.length; i++) {
       const below = Math.min(1, Math.max(0, (out.y[i] - 16) / 219));
       const shine = Math.min(1, (amount * soft.y[i]) / 219);

@@ -1,5 +1,5 @@
 import { numberKind } from '../motion';
-import { randomSource } from '../room';
+import { randomAt, randomSource } from '../room';
 import type { Frames, Pixels } from '../units';
 import type { EffectKind } from './kind';
 
@@ -47,4 +47,4 @@ export const grain: EffectKind<{ amount: number; size: Pixels; seed: number }> =
   },
 };
 
-const placeOf = (seed: number, frame: Frames) => Math.floor(randomSource(Math.round(seed) * 7919 + frame)() * 262_139);
+const placeOf = (seed: number, frame: Frames) => Math.floor(randomAt(seed, frame)() * 262_139);

@@ -1,4 +1,13 @@
-import { type ColourMatrix, type ColourTable, composeColour, type Planes, recoloured, tableOf, throughTable } from '../picture';
+import {
+  type ColourMatrix,
+  type ColourTable,
+  composeColour,
+  copiedPlanes,
+  type Planes,
+  recoloured,
+  tableOf,
+  throughTable,
+} from '../picture';
 import { blur } from './blur';
 import { chromaKey } from './chroma-key';
 import { chromaticShift } from './chromatic-shift';
@@ -75,9 +84,9 @@ export const staysInPlace = ({ kind, resolved }: AppliedEffect): boolean => effe
 /** Whether an effect clears its layer in part. */
 export const isClearing = ({ kind }: AppliedEffect): boolean => effectKind(kind).clears !== undefined;
 
-/** How much of each pixel of a layer's picture all of its effects leave to be seen, 0 to 255; null where none clears anything. */
-export function clearedBy(planes: Planes, effects: readonly AppliedEffect[]): Uint8Array | null {
-  let left: Uint8Array | null = null;
+/** How much of each pixel of a layer's picture all of its effects leave to be seen of what is `seen` of it, 0 to 255; null where nothing is cleared. */
+export function clearedBy(planes: Planes, effects: readonly AppliedEffect[], seen: Uint8Array | null = null): Uint8Array | null {
+  let left = seen;
   for (const { kind, resolved } of effects) {
     const own = effectKind(kind).clears?.(planes, resolved);
     if (own) left = left ? left.map((a, i) => (a * own[i] + 127) / 255) : own;
@@ -116,7 +125,7 @@ export function withEffect(planes: Planes, effect: AppliedEffect): Planes {
   if (apply) return apply(planes, effect.resolved);
   if (colour) return recoloured(planes, colour(effect.resolved));
   if (!rgb) return planes;
-  const out = { ...planes, y: planes.y.slice(), u: planes.u.slice(), v: planes.v.slice() };
+  const out = copiedPlanes(planes);
   throughTable(out, tableFor(effect, rgb));
   return out;
 }

@@ -1,4 +1,5 @@
 import { numberKind } from '../motion';
+import { copiedPlanes } from '../picture';
 import type { Unit } from '../units';
 import type { EffectKind } from './kind';
 
@@ -14,8 +15,9 @@ export const vignette: EffectKind<{ amount: number; size: Unit; soft: Unit }> = 
   resolve: ({ amount, size, soft }) => (amount === 0 ? null : { amount: amount / 100, size: size / 100, soft: soft / 100 }),
   scale: (resolved) => resolved,
   reach: () => 0,
-  apply: ({ width, height, y, u, v }, { amount, size, soft }) => {
-    const out = { width, height, y: y.slice(), u: u.slice(), v: v.slice() };
+  apply: (planes, { amount, size, soft }) => {
+    const { width, height, y, u, v } = planes;
+    const out = copiedPlanes(planes);
     const half = width >> 1;
     for (let row = 0; row < height; row += 2) {
       const dy = ((row + 1) / height - 0.5) * 2;

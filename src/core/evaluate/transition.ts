@@ -3,7 +3,7 @@ import { placeFrame, type Scene } from '../layer';
 import { ellipsePoints, IDENTITY_COLOUR, lineExtent, lineNormal, STAY } from '../picture';
 import type { Frames, Unit } from '../units';
 import type { LayerDescription, PictureDescription } from './description';
-import { sceneOf } from './shot-scene';
+import { shotFrames } from './shot-scene';
 
 /** Two shots in the middle of a transition: the one that goes, if there is one, the one that comes, and how far it has come. */
 export interface Between {
@@ -18,7 +18,7 @@ export function transitionAt(project: Project, frame: Frames, shown: (frame: Fra
   for (const coming of project.shots) {
     const { transition } = coming;
     if (!transition) continue;
-    const cut = sceneOf(project, coming).first;
+    const [cut] = shotFrames(project, coming);
     const from = cut - (transition.frames >> 1);
     if (frame < from || frame >= from + transition.frames) continue;
     // Only where it is seen at its cut: another shot may lie over it.

@@ -31,3 +31,4 @@ export {
   SOUNDS,
   type TimeRemapKey,
 } from './schema';
+export { BETWEEN_FRAMES, TAKE_SOUNDS } from './words';

@@ -1,4 +1,4 @@
-import { type Planes, takeSpillOut } from '../picture';
+import { betweenChroma, type Planes, takeSpillOut } from '../picture';
 import { boxMean } from './grid';
 import type { Matte } from './matte';
 
@@ -41,7 +41,6 @@ export function backingColour({ width, height, u, v }: Planes): BackingColour | 
  */
 export function colourKey(frame: Planes, backing: BackingColour, tolerance: number): Matte {
   const { width, height, u, v } = frame;
-  const half = width >> 1;
   const [bu, bv] = [backing.u - 128, backing.v - 128];
   const strength = Math.hypot(bu, bv);
   const raw = new Float32Array(u.length);
@@ -54,18 +53,9 @@ export function colourKey(frame: Planes, backing: BackingColour, tolerance: numb
   }
   const low = 0.12 + 0.25 * tolerance + backing.spread / strength;
   const high = Math.min(0.95, low + 0.45);
-  const alpha = new Uint8Array(width * height);
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      // Chroma is coarser than brightness: coverage between its samples is mixed.
-      const [fx, fy] = [Math.min(half - 1, Math.max(0, (x - 0.5) / 2)), Math.min((height >> 1) - 1, Math.max(0, (y - 0.5) / 2))];
-      const [i, j] = [Math.min(half - 2, Math.floor(fx)), Math.min((height >> 1) - 2, Math.floor(fy))];
-      const [p, q] = [fx - i, fy - j];
-      const at = j * half + i;
-      const mixed = (raw[at] * (1 - p) + raw[at + 1] * p) * (1 - q) + (raw[at + half] * (1 - p) + raw[at + half + 1] * p) * q;
-      alpha[y * width + x] = Math.round(255 * Math.max(0, Math.min(1, (mixed - low) / (high - low))));
-    }
-  }
+  // Chroma is coarser than brightness: coverage between its samples is mixed.
+  const mixed = betweenChroma(raw, width, height);
+  const alpha = Uint8Array.from(mixed, (share) => Math.round(255 * Math.max(0, Math.min(1, (share - low) / (high - low)))));
   return { width, height, alpha };
 }
 

@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
 import {
   anchorSchema,
+  BETWEEN_FRAMES,
   FRAME_INTERPOLATIONS,
   finite,
   id,
@@ -10,6 +11,7 @@ import {
   placeFrame,
   remapKeyAt,
   SOUNDS,
+  TAKE_SOUNDS,
   trackOf,
 } from '../layer';
 import { solveSpeed, valueAt } from '../motion';
@@ -217,22 +219,14 @@ const FIELDS: readonly Field<Ramp>[] = [
     label: 'Between its frames',
     of: 'frameInterpolation',
     said: 'Fill in between frames',
-    options: [
-      ['repeat', 'the frame before again'],
-      ['blend', 'both frames blended'],
-      ['flow', 'both moved along what moves'],
-    ],
+    options: BETWEEN_FRAMES,
   },
   {
     is: 'choice',
     label: 'Sound of the take',
     of: 'sound',
     said: 'Let the take sound otherwise',
-    options: [
-      ['none', 'muted'],
-      ['kept', 'kept as recorded'],
-      ['stretched', 'runs as the picture runs'],
-    ],
+    options: TAKE_SOUNDS,
   },
   {
     is: 'track',

@@ -1,4 +1,5 @@
 export { type Affine, applied, composeAffine, inverted, STAY } from './affine';
+export { betweenChroma } from './between-chroma';
 export { bleedIntoClear } from './bled';
 export { BLEND_MODES, type BlendMode } from './blend';
 export {
@@ -26,7 +27,7 @@ export { asHomography, chained, cornersApart, enlarged, type Homography, ofMove,
 export { type Flow, inBetween } from './in-between';
 export { type Motion, type MotionSample, samplesFor, travelOf } from './motion-blur';
 export { planeThrough, seenThrough } from './perspective';
-export { blackPlanes, bytesUnder, meanPlanes, type Planes, planesOver } from './planes';
+export { blackPlanes, bytesUnder, copiedPlanes, meanPlanes, type Planes, planesOver } from './planes';
 export { psnr } from './quality';
 export { planesFromRaw, rawForm, rawLayout, rgbaFromRaw } from './raw';
 export { recoloured } from './recolour';

@@ -62,3 +62,6 @@ export function meanPlanes(pictures: readonly Planes[]): Planes {
   };
   return { width, height, y: mean((p) => p.y), u: mean((p) => p.u), v: mean((p) => p.v) };
 }
+
+/** The same picture in memory of its own. */
+export const copiedPlanes = ({ width, height, y, u, v }: Planes): Planes => ({ width, height, y: y.slice(), u: u.slice(), v: v.slice() });

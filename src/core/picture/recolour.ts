@@ -1,6 +1,6 @@
 import type { ColourMatrix } from './colour';
 import { recolourByKernel } from './own-kernel';
-import type { Planes } from './planes';
+import { copiedPlanes, type Planes } from './planes';
 import type { Region } from './resample';
 
 /** Applies a colour matrix in place to the given region (even). */
@@ -27,8 +27,9 @@ export function recolour(planes: Planes, m: ColourMatrix, { x0, x1, y0, y1 }: Re
 }
 
 /** A picture through a colour matrix. */
-export function recoloured({ width, height, y, u, v }: Planes, matrix: ColourMatrix): Planes {
-  const out = { width, height, y: y.slice(), u: u.slice(), v: v.slice() };
+export function recoloured(planes: Planes, matrix: ColourMatrix): Planes {
+  const { width, height } = planes;
+  const out = copiedPlanes(planes);
   if (!recolourByKernel(out, matrix)) recolour(out, matrix, { x0: 0, x1: width, y0: 0, y1: height });
   return out;
 }

@@ -1,5 +1,5 @@
 export { figureLimbs, limbDistance, limbLight, OUTFITS, poseAt } from './figure';
 export { LiveRoom } from './live';
-export { randomSource } from './random';
+export { randomAt, randomSource } from './random';
 export { synthesiseSong } from './song';
 export { bump, type CameraPose, RoomCamera, STILL, type TakeOptions, takeFall } from './take';

@@ -8,3 +8,6 @@ export function randomSource(seed: number): () => number {
     return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
   };
 }
+
+/** A source of its own for each step of something seeded: a frame, a piece, a letter. */
+export const randomAt = (seed: number, step: number): (() => number) => randomSource(Math.round(seed) * 7919 + step);

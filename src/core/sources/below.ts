@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
-import { blackPlanes, IDENTITY_COLOUR, STAY } from '../picture';
+import { blackPlanes } from '../picture';
 import type { SourceKind } from './kind';
+import { overFrame } from './made';
 
 const schema = z.object({ kind: z.literal('below') });
 type Below = z.infer<typeof schema>;
@@ -14,7 +15,7 @@ export const below: SourceKind<Below, Below> = {
   settings: [],
   endless: true,
   shows: 'below',
-  describe: ({ frame }, source) => ({ source, size: frame, base: STAY, colour: IDENTITY_COLOUR }),
+  describe: overFrame,
   requests: () => [],
   stills: () => [],
   // Its pixels are those it is laid on.

@@ -1,8 +1,8 @@
 import * as z from 'zod/mini';
-import { fromRgba, IDENTITY_COLOUR, STAY } from '../picture';
+import { fromRgba } from '../picture';
 import type { SourceKind } from './kind';
+import { overFrame, share } from './made';
 
-const share = z.number().check(z.gte(0), z.lte(1));
 const schema = z.object({ kind: z.literal('colour'), r: share, g: share, b: share });
 export type ColourSource = z.infer<typeof schema>;
 
@@ -14,7 +14,7 @@ export const colour: SourceKind<ColourSource, ColourSource> = {
   fresh: { kind: 'colour', r: 0, g: 0, b: 0 },
   settings: [{ is: 'colour', label: 'Colour' }],
   endless: true,
-  describe: ({ frame }, source) => ({ source, size: frame, base: STAY, colour: IDENTITY_COLOUR }),
+  describe: overFrame,
   requests: () => [],
   stills: () => [],
   // The same wherever it is looked at: a few pixels are as good as a frame of them.

@@ -1,6 +1,6 @@
 import * as z from 'zod/mini';
 import { blackPlanes } from '../picture';
-import { randomSource } from '../room';
+import { randomAt } from '../room';
 import type { SourceKind } from './kind';
 import { type Moving, overFrame, within } from './made';
 
@@ -33,7 +33,7 @@ export const dust: SourceKind<Dust, Moving<Dust>> = {
   stills: () => [],
   make: ({ specks, scratches, seed, frame }, { width, height }) => {
     const out = blackPlanes(width, height);
-    const random = randomSource(Math.round(seed) * 7919 + frame);
+    const random = randomAt(seed, frame);
     const brighten = (x: number, y: number, light: number) => {
       if (x < 0 || y < 0 || x >= width || y >= height) return;
       const at = y * width + x;

@@ -64,6 +64,9 @@ export interface FrameRequest {
   time: Seconds;
 }
 
+/** What the application makes: its pixels, and how much of each is seen, 0..255, where it is clear in part. */
+export type MadePicture = Planes & { alpha?: Uint8Array };
+
 /**
  * One kind of thing a layer can show. `S` is what the document keeps, `D` what is described for a frame: plain data. A kind is one file and
  * a line in `registry.ts`; one that reads files has its reader in `media/painting.ts`.
@@ -93,9 +96,7 @@ export interface SourceKind<S extends { kind: string }, D extends { kind: string
   /** The same with another picture within it. */
   around?(description: D, picture: NestedPicture): D;
   /** Its pixels at a size, where it is made by the application. */
-  make?(description: D, size: Size): Planes;
-  /** How much of each pixel of what is made is seen, 0..255, where it is clear in part. */
-  seen?(description: D, size: Size): Uint8Array;
+  make?(description: D, size: Size): MadePicture;
 }
 
 /** Something that is chosen of a source: a colour (R'G'B' 0..1, kept as r, g and b), a number, words, one of several, a font. */

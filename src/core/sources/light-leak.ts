@@ -1,5 +1,5 @@
 import * as z from 'zod/mini';
-import { randomSource } from '../room';
+import { randomAt } from '../room';
 import type { SourceKind } from './kind';
 import { type Moving, overFrame, painted, share, within } from './made';
 
@@ -39,7 +39,7 @@ export const lightLeak: SourceKind<Leak, Moving<Leak>> = {
     const { width, height } = size;
     const spread = ((reach / 100) * height) / 2;
     const all = Array.from({ length: Math.round(patches) }, (_, k) => {
-      const random = randomSource(Math.round(seed) * 7919 + k);
+      const random = randomAt(seed, k);
       // From the edges in: that is where light gets into a camera.
       const [side, along, way, light] = [random() * 4, random(), random() * 6.28, 0.5 + 0.5 * random()];
       const [x, y] = side < 1 ? [0, along] : side < 2 ? [1, along] : side < 3 ? [along, 0] : [along, 1];

@@ -91,7 +91,7 @@ describe('pieces', () => {
   });
   it('are clear around them, and sparks die', () => {
     const source = { ...fresh, frame: 40 };
-    const alpha = pieces.seen?.(source, SIZE) ?? new Uint8Array();
+    const alpha = pieces.make?.(source, SIZE).alpha ?? new Uint8Array();
     const covered = alpha.filter((v) => v > 0).length;
     expect(covered).toBeGreaterThan(10);
     expect(covered).toBeLessThan(alpha.length / 2);

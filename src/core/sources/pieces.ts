@@ -1,6 +1,6 @@
 import * as z from 'zod/mini';
 import { fromRgba } from '../picture';
-import { randomSource } from '../room';
+import { randomAt } from '../room';
 import type { SourceKind } from './kind';
 import { type Moving, overFrame, share, within } from './made';
 
@@ -47,7 +47,7 @@ export function piecesAt(p: Moving<Pieces>, width: number, height: number): Piec
   const last = Math.floor((p.frame * p.rate) / RATE);
   return Array.from({ length: Math.max(0, last - first + 1) }, (_, i) => {
     const k = first + i;
-    const random = randomSource(Math.round(p.seed) * 7919 + k);
+    const random = randomAt(p.seed, k);
     const age = (p.frame - (k * RATE) / p.rate) / RATE;
     const way = ((p.angle + p.stray * (2 * random() - 1)) * Math.PI) / 180;
     const fast = (p.speed / 100) * height * (0.5 + random());
@@ -143,6 +143,8 @@ export const pieces: SourceKind<Pieces, Moving<Pieces>> = {
   describe: (context, source) => overFrame(context, { ...source, frame: context.run.frames }),
   requests: () => [],
   stills: () => [],
-  make: (source, { width, height }) => fromRgba(drawn(source, width, height).rgba, width, height),
-  seen: (source, { width, height }) => drawn(source, width, height).alpha,
+  make: (source, { width, height }) => {
+    const { rgba, alpha } = drawn(source, width, height);
+    return { ...fromRgba(rgba, width, height), alpha };
+  },
 };

@@ -1,4 +1,4 @@
-import { randomSource } from '../room';
+import { randomAt } from '../room';
 import type { Frames, Unit } from '../units';
 
 /** What comes one after another: the whole text, each line, each word or each letter. */
@@ -59,7 +59,7 @@ export function partOffset(
   if (comes === 'at once') return { dx: 0, dy: 0, opacity: shown > 0 || left < 1 ? 1 : 0 };
   if (comes === 'faded') return { dx: 0, dy: 0, opacity: shown };
   if (comes === 'risen') return { dx: 0, dy: 0.8 * left, opacity: shown };
-  const random = randomSource(Math.round(seed) * 7919 + order);
+  const random = randomAt(seed, order);
   const [angle, far] = [2 * Math.PI * random(), 2 + 5 * random()];
   return { dx: far * left * Math.cos(angle), dy: far * left * Math.sin(angle), opacity: shown };
 }

@@ -1,15 +1,13 @@
 import * as z from 'zod/mini';
-import { IDENTITY_COLOUR, STAY } from '../picture';
 import type { Pixels } from '../units';
 import { idSchema } from './id';
 import type { SourceKind } from './kind';
+import { overFrame, share, within } from './made';
 import { COMES, PARTS_BY } from './title-parts';
 
 /** Fonts that ship with the application. */
 const TITLE_FONTS = ['Fraunces', 'Recursive'] as const;
 
-const share = z.number().check(z.gte(0), z.lte(1));
-const within = (low: number, high: number) => z.number().check(z.gte(low), z.lte(high));
 const schema = z.object({
   kind: z.literal('title'),
   text: z.string().check(z.maxLength(2000)),
@@ -140,12 +138,10 @@ export const title: SourceKind<TitleSource, TitleDescription> = {
   ],
   endless: false,
   shows: 'in part',
-  describe: ({ frame, run }, source) => ({
-    source: { kind: 'title', title: source, run: run[source.unit], width: frame.width, height: frame.height },
-    size: frame,
-    base: STAY,
-    colour: IDENTITY_COLOUR,
-  }),
+  describe: (context, source) => {
+    const { width, height } = context.frame;
+    return overFrame(context, { kind: 'title', title: source, run: context.run[source.unit], width, height });
+  },
   requests: () => [],
   stills: ({ title: { fontId } }) => (fontId ? [fontId] : []),
 };

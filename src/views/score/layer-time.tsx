@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { footageOf, type Project, type Shot } from '@/core/document';
 import { footageUsed, placeAt, repeated, shownFrom, shownSpan, slipped, turned } from '@/core/edit';
 import { sceneOf } from '@/core/evaluate';
-import { type Layer, layerFrames, type Place } from '@/core/layer';
+import { BETWEEN_FRAMES, type Layer, layerFrames, type Place, TAKE_SOUNDS } from '@/core/layer';
 import { fps } from '@/core/time';
 import { changeTime, splitLayerHere } from '@/data/layer-time';
 import { Button, Note, NumberField, Tick } from '@/ui/controls';
@@ -15,16 +15,6 @@ const RUNS = [
   ['once', 'once'],
   ['loop', 'again and again'],
   ['there and back', 'there and back'],
-] as const;
-const BETWEEN = [
-  ['repeat', 'the frame before again'],
-  ['blend', 'both frames blended'],
-  ['flow', 'both moved along what moves'],
-] as const;
-const SOUND = [
-  ['none', 'muted'],
-  ['kept', 'kept as recorded'],
-  ['stretched', 'runs as the picture runs'],
 ] as const;
 
 interface TimeProps {
@@ -137,13 +127,13 @@ function Run({ project, shot, layer }: TimeProps) {
             <SelectField
               label="Between its frames"
               value={layer.frameInterpolation}
-              options={BETWEEN}
+              options={BETWEEN_FRAMES}
               onChange={(v) => change('Fill in between frames', (_, l) => ({ ...l, frameInterpolation: v as Layer['frameInterpolation'] }))}
             />
             <SelectField
               label="Sound of the take"
               value={layer.sound}
-              options={SOUND}
+              options={TAKE_SOUNDS}
               onChange={(v) => change('Let the take sound otherwise', (_, l) => ({ ...l, sound: v as Layer['sound'] }))}
             />
           </>

@@ -1,18 +1,9 @@
 import { useState } from 'react';
 import type { Media } from '@/core/document';
 import { type Source, type SourceSetting, sourceKind } from '@/core/sources';
+import { ColourField } from '@/ui/colour-field';
 import { Note, NumberField } from '@/ui/controls';
 import { LinesField, SelectField } from '@/ui/value-field';
-
-const hexOf = (values: readonly number[]) =>
-  `#${values
-    .map((v) =>
-      Math.round(255 * v)
-        .toString(16)
-        .padStart(2, '0'),
-    )
-    .join('')}`;
-const ofHex = (hex: string) => [1, 3, 5].map((at) => Math.round((1000 * Number.parseInt(hex.slice(at, at + 2), 16)) / 255) / 1000);
 
 type Values = Record<string, number | string | null>;
 
@@ -79,15 +70,12 @@ export function SourceSettings({
       case 'colour': {
         const names = setting.of ?? ['r', 'g', 'b'];
         return (
-          <label key={setting.label} className="flex min-h-11 items-center gap-2 text-sm text-faint sm:min-h-9">
-            {setting.label}
-            <input
-              type="color"
-              className="h-11 w-16 cursor-pointer rounded-md border border-rule bg-sheet sm:h-9"
-              value={hexOf(names.map((name) => Number(values[name])))}
-              onChange={(e) => put(Object.fromEntries(ofHex(e.target.value).map((v, i) => [names[i], v])))}
-            />
-          </label>
+          <ColourField
+            key={setting.label}
+            label={setting.label}
+            value={names.map((name) => Number(values[name]))}
+            onChange={(rgb) => put(Object.fromEntries(rgb.map((v, i) => [names[i], v])))}
+          />
         );
       }
       case 'text':

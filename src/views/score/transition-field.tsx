@@ -2,6 +2,7 @@
 import { type Project, type Shot, TRANSITIONS, type Transition } from '@/core/document';
 import { shotFrames } from '@/core/evaluate';
 import { changeShot, trimShot } from '@/data/shots';
+import { ColourField } from '@/ui/colour-field';
 import { Button, NumberField } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
 
@@ -13,14 +14,6 @@ const NAMES: Record<Transition['kind'], string> = {
   iris: 'an iris',
 };
 const FRESH: Omit<Transition, 'kind'> = { frames: 4, angle: 90, r: 0, g: 0, b: 0 };
-const hex = (values: readonly number[]) =>
-  `#${values
-    .map((v) =>
-      Math.round(255 * v)
-        .toString(16)
-        .padStart(2, '0'),
-    )
-    .join('')}`;
 
 /** The shot that ends nearest before this one begins, and how many frames lie between. */
 function gapBefore(project: Project, shot: Shot): { before: Shot; frames: number } | null {
@@ -69,18 +62,11 @@ export function TransitionField({ project, shot }: { project: Project; shot: Sho
         />
       )}
       {transition?.kind === 'dip' && (
-        <label className="flex min-h-11 items-center gap-2 text-sm text-faint sm:min-h-9">
-          Colour
-          <input
-            type="color"
-            className="h-11 w-16 cursor-pointer rounded-md border border-rule bg-sheet sm:h-9"
-            value={hex([transition.r, transition.g, transition.b])}
-            onChange={(e) => {
-              const [r, g, b] = [1, 3, 5].map((at) => Number.parseInt(e.target.value.slice(at, at + 2), 16) / 255);
-              put({ ...transition, r, g, b });
-            }}
-          />
-        </label>
+        <ColourField
+          label="Colour"
+          value={[transition.r, transition.g, transition.b]}
+          onChange={([r, g, b]) => put({ ...transition, r, g, b })}
+        />
       )}
       {gap && (
         <div className="col-span-2">
