@@ -3,7 +3,7 @@ import { plannedFrame, tempoOf } from '@/core/edit';
 import { beatMapOf } from '@/core/evaluate';
 import { REFERENCE_TONE } from '@/core/measure';
 import { type PlannedShot, paceOf, type Slot } from '@/core/plan';
-import { beatToSeconds } from '@/core/time';
+import { barToBeat, beatsInBar, beatToSeconds } from '@/core/time';
 import { camera, startRecording, stopRecording, useCamera } from './camera';
 import { loadSong } from './playback';
 import type { SlotMark } from './recordings';
@@ -84,7 +84,7 @@ async function filmOnce(plan: PlannedShot, slot: Slot, options: RunOptions, sign
   const tempo = tempoOf(project, plan);
   const speed = paceOf(plan, tempo, plannedFrame(project).fps).playback / 100;
   const map = beatMapOf(project);
-  const first = (plan.bar - 1) * map.beatsPerBar;
+  const first = barToBeat(map, plan.bar);
   const countIn = slot.toSong ? (options.countIn * tempo.barSeconds) / speed : 0;
   const span = slot.toSong ? (plan.bars * tempo.barSeconds) / speed : 0;
   if (!options.unbroken) await startRecording(plan, slot);
@@ -97,10 +97,11 @@ async function filmOnce(plan: PlannedShot, slot: Slot, options: RunOptions, sign
   try {
     if (slot.toSong) {
       song = await playPassage(beatToSeconds(map, first), countIn, span, speed);
-      const beats = options.countIn * map.beatsPerBar;
+      const inBar = beatsInBar(map, plan.bar);
+      const beats = options.countIn * inBar;
       for (let beat = 0; beat < beats; beat++) {
-        useHandsFree.setState({ cue: 'Count-in', count: String((beat % map.beatsPerBar) + 1) });
-        if (!song) beep(beat % map.beatsPerBar ? 700 : 1000, 0.05);
+        useHandsFree.setState({ cue: 'Count-in', count: String((beat % inBar) + 1) });
+        if (!song) beep(beat % inBar ? 700 : 1000, 0.05);
         await wait(countIn / beats, signal);
       }
       useHandsFree.setState({ cue: slot.name, count: '' });

@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import type { Project } from '@/core/document';
 import { beatMapOf } from '@/core/evaluate';
-import { beatToSeconds, frameToSeconds, nearestFrame, secondsToBeat } from '@/core/time';
+import { barAndBeat, barToBeat, beatsInBar, beatToSeconds, frameToSeconds, isDownbeat, nearestFrame, secondsToBeat } from '@/core/time';
 import type { LoopFrames, Spot } from '@/media/read-ahead';
 import { samplesOf, soundWorker } from './jobs';
 import { projectTeller } from './kept-worker';
@@ -92,7 +92,7 @@ function scheduleClicks(project: Project): void {
       for (let beat = Math.ceil(secondsToBeat(map, low) - 1e-6); low < high; beat++) {
         const time = beatToSeconds(map, beat);
         if (time >= high) break;
-        if (time >= low) clickAt(map.beatsPerBar, beat, at + time - from);
+        if (time >= low) clickAt(isDownbeat(map, beat), at + time - from);
       }
     }
   }
@@ -105,8 +105,7 @@ function scheduled(source: AudioScheduledSourceNode): void {
   source.addEventListener('ended', () => sources.delete(source));
 }
 
-function clickAt(beatsPerBar: number, beat: number, at: number): void {
-  const one = ((beat % beatsPerBar) + beatsPerBar) % beatsPerBar === 0;
+function clickAt(one: boolean, at: number): void {
   scheduled(tone(one ? 1760 : 1175, 0.05, at, 0.35));
 }
 
@@ -214,8 +213,12 @@ function countedIn(project: Project, from: number, at: number): number {
   const gap = beatToSeconds(map, beat + 1) - beatToSeconds(map, beat);
   // The count leads to the next beat, which may lie a little after where the sound begins.
   const first = Math.ceil(secondsToBeat(map, from) - 0.02);
-  const start = at + map.beatsPerBar * gap - (beatToSeconds(map, first) - from);
-  for (let k = map.beatsPerBar; k > 0; k--) clickAt(map.beatsPerBar, first - k, start + beatToSeconds(map, first) - from - k * gap);
+  // A whole bar of the length of the one that begins or goes on there, its ones where they would be.
+  const { bar, beat: counted } = barAndBeat(map, first);
+  const count = beatsInBar(map, bar);
+  const start = at + count * gap - (beatToSeconds(map, first) - from);
+  for (let k = count; k > 0; k--)
+    clickAt((Math.round(counted) - 1 + count - k) % count === 0, start + beatToSeconds(map, first) - from - k * gap);
   return start;
 }
 
@@ -248,8 +251,9 @@ export function loopBar(): void {
     return;
   }
   const map = beatMapOf(project);
-  const bar = Math.floor(secondsToBeat(map, frameToSeconds(playhead, project.frame.rate)) / map.beatsPerBar + 1e-6);
-  usePlayback.setState({ loop: { from: bar * map.beatsPerBar, to: (bar + 1) * map.beatsPerBar } });
-  const start = beatToSeconds(map, bar * map.beatsPerBar);
+  const { bar } = barAndBeat(map, secondsToBeat(map, frameToSeconds(playhead, project.frame.rate)) + 1e-6);
+  const [from, to] = [barToBeat(map, bar), barToBeat(map, bar + 1)];
+  usePlayback.setState({ loop: { from, to } });
+  const start = beatToSeconds(map, from);
   if (usePlayback.getState().playing) seek(nearestFrame(start, project.frame.rate));
 }

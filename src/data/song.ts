@@ -3,7 +3,7 @@ import { movedShot, retimed, retimedToRecording } from '@/core/edit';
 import { beatMapOf } from '@/core/evaluate';
 import { type MapRead, mapOfList, mapOfMidi } from '@/core/exchange';
 import type { Alignment } from '@/core/song';
-import { type BeatMap, frameToSeconds, secondsToBeat, tappedBeats, tempo, withStretch } from '@/core/time';
+import { type BeatMap, frameToSeconds, inBars, secondsToBeat, tappedBeats, tempo, withStretch } from '@/core/time';
 import type { HeardSong } from '@/media/song';
 import { ask } from './ask';
 import { derived } from './derived';
@@ -158,7 +158,7 @@ export async function readBeats(file: File): Promise<string> {
   const names = [...new Set(parts.map((p) => p.name))];
   const named = parts.map(({ beat, name }) => ({ beat, name: name.slice(0, 60), tape: names.indexOf(name) % 12 }));
   changeMap(`Read beats from ${file.name}`, map, false, named);
-  return [`${map.beats.length} beats read, ${tempo(map).toFixed(2)} BPM, ${map.beatsPerBar} in a bar.`, ...notes].join(' ');
+  return [`${map.beats.length} beats read, ${tempo(map).toFixed(2)} BPM, ${inBars(map)}.`, ...notes].join(' ');
 }
 
 /** A shot that had lost its place lies on the score again, from the playhead's beat on. */

@@ -21,6 +21,7 @@ export function migrated(value: unknown): unknown {
     fromVersion8,
     fromVersion9,
     fromVersion10,
+    fromVersion11,
   ];
   return typeof older.version === 'number' && older.version >= 1
     ? steps.slice(older.version - 1).reduce((document, step) => step(document), older)
@@ -190,6 +191,9 @@ function fromVersion9(older: Document): Document {
 
 /** Version 11 knows cut-outs over time and followed places; what was there is as it was. */
 const fromVersion10 = (older: Document): Document => ({ ...older, version: 11 });
+
+/** Version 12 knows songs whose bars change their length, and takes of a camera that moves; what was there is as it was. */
+const fromVersion11 = (older: Document): Document => ({ ...older, version: 12 });
 
 /** Version 7 makes every shot of layers with keyed numbers and masks, and knows shots within shots. */
 function fromVersion6(older: Document): Document {

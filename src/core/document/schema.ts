@@ -6,7 +6,7 @@ import { cutAlongSchema, trackedPointSchema } from './take-marks';
 import { transitionSchema } from './transition';
 
 /** The version of the project document written today. Older ones are migrated, newer ones refused. */
-export const PROJECT_VERSION = 11;
+export const PROJECT_VERSION = 12;
 
 const rateSchema = z
   .object({ num: z.int().check(z.positive(), z.lte(1e6)), den: z.int().check(z.positive(), z.lte(1e5)) })
@@ -48,6 +48,12 @@ const beatMapSchema = z.object({
   ),
   bar1: z.int().check(z.gte(-FURTHEST_BEAT), z.lte(FURTHEST_BEAT)),
   beatsPerBar: z.int().check(z.gte(2), z.lte(12)),
+  /** Where the beats in a bar change: indices of beats, ascending. */
+  changes: z.optional(
+    z
+      .array(z.object({ at: z.int().check(z.gte(-FURTHEST_BEAT), z.lte(FURTHEST_BEAT)), beatsPerBar: z.int().check(z.gte(1), z.lte(12)) }))
+      .check(z.refine((all) => all.every((c, i) => i === 0 || c.at > all[i - 1].at), 'changes must ascend')),
+  ),
   /** Indices of beats set by hand, ascending. */
   locked: z.optional(z.array(z.int().check(z.nonnegative()))),
 });

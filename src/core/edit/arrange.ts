@@ -1,7 +1,7 @@
 import type { Project, Shot } from '../document';
 import { beatMapOf, shotFrames } from '../evaluate';
 import { plainLayer, remapKeyAt } from '../layer';
-import { anchorAtFrame, type BeatMap, beatToSeconds, frameToSeconds, secondsToBeat } from '../time';
+import { anchorAtFrame, type BeatMap, barAndBeat, barToBeat, beatToSeconds, frameToSeconds, secondsToBeat } from '../time';
 import type { Beats, Frames, Seconds } from '../units';
 import { withStart } from './places';
 import { plainShot } from './propose';
@@ -52,11 +52,15 @@ export function copiedShot(project: Project, shot: Shot, id: string, beats: Beat
 
 /** The beats by which copies lie later when a shot is repeated every `bars` bars up to `until`, itself not counted. */
 export function repeats(project: Project, shot: Shot, bars: number, until: Beats): Beats[] {
-  const step = bars * beatMapOf(project).beatsPerBar;
+  const map = beatMapOf(project);
   const length = shot.end.beat - shot.start.beat;
+  const { bar, beat } = barAndBeat(map, shot.start.beat);
   const out: Beats[] = [];
-  for (let by = step; shot.start.beat + by + length <= until + 1e-6; by += step) out.push(by);
-  return out;
+  for (let k = bar + bars; ; k += bars) {
+    const by = barToBeat(map, k) + beat - 1 - shot.start.beat;
+    if (shot.start.beat + by + length > until + 1e-6) return out;
+    out.push(by);
+  }
 }
 
 /** Several shots put into one: a shot that spans them, with each as a layer where it lay. Null with fewer than one. */

@@ -1,15 +1,14 @@
 import type { Project } from '../document';
 import { beatMapOf } from '../evaluate';
 import { contextOf, type PlannedShot, recipeOf, type Slot, type Tempo } from '../plan';
-import { type BeatMap, beatToSeconds, fps } from '../time';
+import { type BeatMap, barToBeat, beatToSeconds, fps } from '../time';
 
 /** How long a bar and a beat last where a planned shot lies in the song; 120 BPM in four while there is no song. */
 export function tempoOf(project: Project, shot: PlannedShot): Tempo {
   const map: BeatMap = beatMapOf(project);
-  const first = (shot.bar - 1) * map.beatsPerBar;
-  const beats = Math.max(1, Math.round(shot.bars * map.beatsPerBar));
-  const beatSeconds = (beatToSeconds(map, first + beats) - beatToSeconds(map, first)) / beats;
-  return { beatSeconds, barSeconds: beatSeconds * map.beatsPerBar };
+  const [first, end] = [barToBeat(map, shot.bar), barToBeat(map, shot.bar + shot.bars)];
+  const seconds = Math.max(1e-3, beatToSeconds(map, end) - beatToSeconds(map, first));
+  return { beatSeconds: seconds / (end - first), barSeconds: seconds / shot.bars };
 }
 
 /** The slots of a planned shot in the recipe's own order. */

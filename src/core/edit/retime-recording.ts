@@ -1,6 +1,16 @@
 import type { Project, Shot } from '../document';
 import { type Alignment, slid } from '../song';
-import { type Anchor, type BeatMap, beatToSeconds, secondsToBeat } from '../time';
+import {
+  type Anchor,
+  type BeatMap,
+  barAndBeat,
+  barToBeat,
+  beatToSeconds,
+  isDownbeat,
+  movedChanges,
+  nearestBarLine,
+  secondsToBeat,
+} from '../time';
 import { type Beats, median, type Seconds } from '../units';
 import { withPlaces } from './places';
 
@@ -48,10 +58,10 @@ function retimedMap(
     beats.push(time);
   }
   for (let t = (beats.at(-1) ?? 0) + usual; t < duration; t += usual) beats.push(t);
-  const bar = kept.find((f) => f.from >= map.bar1 && (f.from - map.bar1) % map.beatsPerBar === 0) ?? kept[0];
+  const bar = kept.find((f) => f.from >= map.bar1 && isDownbeat(map, f.from - map.bar1)) ?? kept[0];
   const bar1 = place.get(map.bar1) ?? place.get(bar?.from ?? 0) ?? 0;
   const locked = map.locked?.flatMap((i) => place.get(i) ?? []).sort((a, b) => a - b);
-  return { map: { ...map, beats, bar1, locked }, place };
+  return { map: { ...map, beats, bar1, locked, ...movedChanges(map, (i) => place.get(i) ?? null) }, place };
 }
 
 /** A shot with all that is in it where it is in the new recording; null where its place, or that of something in it, is gone or out of order. */
@@ -134,9 +144,9 @@ export function retimedToRecording(
     return start ? [{ ...clip, start }] : [];
   });
   const plans = project.plans.map((plan) => {
-    const beat = moved((plan.bar - 1) * old.beatsPerBar);
+    const beat = moved(barToBeat(old, plan.bar));
     if (beat === null) lost.push(`the planned place of “${plan.name}” (it stays at bar ${plan.bar})`);
-    return beat === null ? plan : { ...plan, bar: Math.round(beat / map.beatsPerBar) + 1 };
+    return beat === null ? plan : { ...plan, bar: barAndBeat(map, nearestBarLine(map, beat)).bar };
   });
   const { sound } = project;
   return {

@@ -1,7 +1,7 @@
 import { parseMidi } from 'midi-file';
 import { describe, expect, it } from 'vitest';
 import { randomSource } from '../room';
-import { constantBeatMap } from '../time';
+import { barAndBeat, constantBeatMap, withBarsFrom } from '../time';
 import { beatListCsv, chaptersVtt, mapOfList } from './beat-list';
 import { mapOfMidi, midiOfMap } from './midi-map';
 
@@ -24,6 +24,8 @@ describe('tempo map as a Standard MIDI File', () => {
     ['bar 1 before its first beat', drifting(40, 0.1, -5, 4)],
     ['bar 1 after its last beat', drifting(12, 1.9, 15, 6)],
     ['a long lead-in', drifting(20, 31.000_001, 0, 4)],
+    ['bars that change their length', withBarsFrom(withBarsFrom(drifting(60, 0.5, 1, 4), 16, 3), 22, 6)],
+    ['a bar cut short', withBarsFrom(drifting(40, 0.2, 0, 4), 10, 4)],
   ])('comes back to the tick: %s', (_, map) => {
     const parts = [{ beat: -map.bar1 + 4, name: 'Verse' }];
     const first = midiOfMap(map, parts);
@@ -55,6 +57,15 @@ describe('tempo map as a Standard MIDI File', () => {
     expect(read.ok && read.map).toEqual({ beats: [0, 0.25, 0.5, 0.75, 1, 1.5, 2], bar1: 0, beatsPerBar: 6 });
   });
 
+  it('says of bars it cannot count in the first note value', () => {
+    const map = constantBeatMap(120, 0, 17);
+    const bytes = midiOfMap(withBarsFrom(map, 8, 3));
+    // The second signature as 3/8, in beats of a quarter: one and a half.
+    const at = bytes.findIndex((_, i) => i > 30 && bytes[i] === 0xff && bytes[i + 1] === 0x58 && bytes[i + 3] === 3);
+    bytes[at + 4] = 3;
+    expect(mapOfMidi(bytes)).toMatchObject({ ok: true, map: { beatsPerBar: 4 }, notes: [expect.stringMatching(/bars of 3\/8 cannot be/)] });
+  });
+
   it('says why a file cannot be read', () => {
     expect(mapOfMidi(new TextEncoder().encode('not a song at all'))).toMatchObject({
       ok: false,
@@ -84,6 +95,13 @@ describe('beats as a list', () => {
     ['bar and beat as one', '0.5 1.3\n1.0 1.4\n1.5 2.1\n', [0.5, 1, 1.5], -2, 4],
   ])('reads %s', (_, text, beats, bar1, beatsPerBar) => {
     expect(mapOfList(text)).toMatchObject({ ok: true, map: { beats, bar1, beatsPerBar } });
+  });
+
+  it('counts its bars as they are listed, a bar cut short among them', () => {
+    const map = withBarsFrom(withBarsFrom(drifting(60, 0.5, 3, 4), 10, 3), 22, 6);
+    const read = mapOfList(beatListCsv(map));
+    const counted = (m: typeof map) => m.beats.map((_, i) => barAndBeat(m, i - m.bar1));
+    expect(read.ok && counted(read.map)).toEqual(counted(map));
   });
 
   it('says which line is wrong, and what may be missing', () => {

@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
-import { type BeatMap, barAndBeat, beatToSeconds, secondsToBeat } from '../time';
-import { median, type Seconds } from '../units';
+import { type BeatMap, barAndBeat, beatsPerBarAt, beatToSeconds, secondsToBeat, withBarsFrom } from '../time';
+import { clamp, median, type Seconds } from '../units';
 import { toCsv } from './csv';
 import { checkedMap, type MapRead, type NamedBeat } from './map-read';
 
@@ -20,6 +20,22 @@ interface Listed {
   beat: number | null;
   part: string;
 }
+
+/** The bars of a list that are counted through from one to the next: the index of their first beat, and how many they have. */
+function wholeBars(listed: readonly Listed[]): { at: number; beats: number }[] {
+  const ones = listed.flatMap(({ beat }, i) => (beat === 1 ? [i] : []));
+  return ones.slice(0, -1).flatMap((at, k) => {
+    const beats = ones[k + 1] - at;
+    return beats <= 12 && listed.slice(at, at + beats).every(({ beat }, i) => beat === i + 1) ? [{ at, beats }] : [];
+  });
+}
+
+/** The map with its bars as long as the list counts them. */
+const counting = (map: BeatMap, bars: readonly { at: number; beats: number }[]): BeatMap =>
+  bars.reduce((now, { at, beats }) => {
+    const beat = at - now.bar1;
+    return beat > 0 && beatsPerBarAt(now, beat) !== beats ? withBarsFrom(now, beat, beats) : now;
+  }, map);
 
 /** The columns of a list: by its header, or else a time, and then a beat of the bar or a bar and a beat. */
 function columnsOf(header: readonly string[] | null): (cells: readonly string[]) => Omit<Listed, 'time'> & { at: string } {
@@ -72,15 +88,9 @@ export function mapOfList(text: string): MapRead {
   if (listed.length < 2) return { ok: false, reason: 'There are no two times in this list. Your beat map is as it was.' };
   const beats = listed.map((l) => l.time);
   const counted = listed.map((l) => l.beat).filter((b) => b !== null);
-  const beatsPerBar = counted.length
-    ? Math.max(
-        2,
-        Math.min(
-          12,
-          counted.reduce((most, b) => Math.max(most, b), 2),
-        ),
-      )
-    : 4;
+  const bars = wholeBars(listed);
+  const most = counted.reduce((most, b) => Math.max(most, b), 2);
+  const beatsPerBar = counted.length ? clamp(bars[0]?.beats ?? most, 2, 12) : 4;
   const known = listed.findIndex((l) => l.bar !== null && l.beat !== null);
   const one = listed.findIndex((l) => l.beat === 1);
   const bar1 =
@@ -90,7 +100,7 @@ export function mapOfList(text: string): MapRead {
   const gaps = beats.slice(1).map((t, i) => t - beats[i]);
   const missing = gaps.filter((gap) => gap > 1.6 * median(gaps)).length;
   if (missing) notes.push(`${missing === 1 ? 'One gap is' : `${missing} gaps are`} longer than the others: beats may be missing there.`);
-  return checkedMap({ beats, bar1, beatsPerBar }, parts, notes);
+  return checkedMap(counting({ beats, bar1, beatsPerBar }, bars), parts, notes);
 }
 
 /** Name of the part a beat lies in; empty before the first. */

@@ -1,5 +1,5 @@
 import { type MidiEvent, parseMidi, writeMidi } from 'midi-file';
-import type { BeatMap } from '../time';
+import { type BeatMap, barAndBeat, barChanges, isDownbeat, withBarsFrom } from '../time';
 import type { Seconds } from '../units';
 import { checkedMap, type MapRead, type NamedBeat } from './map-read';
 
@@ -13,7 +13,7 @@ const PART = 'Part: ';
 
 /**
  * The tempo map of a song as a Standard MIDI File (format 0, SMF 1.0): a set-tempo event a beat, so that each beat keeps its own
- * length to a microsecond, the time signature, bar numbers and parts as markers. Tick 0 is the start of the sound; what comes before
+ * length to a microsecond, the time signatures, bar numbers and parts as markers. Tick 0 is the start of the sound; what comes before
  * the first beat is a lead-in of whole bars. Beats before the sound begins are left out. Throws where a beat lasts over 16.7 s.
  */
 export function midiOfMap(map: BeatMap, parts: readonly NamedBeat[] = []): Uint8Array {
@@ -28,23 +28,20 @@ export function midiOfMap(map: BeatMap, parts: readonly NamedBeat[] = []): Uint8
     if (length > LONGEST) throw new Error('A beat of more than 16.7 seconds cannot be written in a MIDI file.');
     put(tick, 1, { deltaTime: 0, meta: true, type: 'setTempo', microsecondsPerBeat: length });
   };
-  put(0, 0, {
-    deltaTime: 0,
-    meta: true,
-    type: 'timeSignature',
-    numerator: map.beatsPerBar,
-    denominator: 4,
-    metronome: 24,
-    thirtyseconds: 8,
-  });
+  const signature = (tick: number, numerator: number) =>
+    put(tick, 0, { deltaTime: 0, meta: true, type: 'timeSignature', numerator, denominator: 4, metronome: 24, thirtyseconds: 8 });
+  signature(0, map.beatsPerBar);
+  for (const { beat, beatsPerBar } of barChanges(map)) {
+    const tick = (lead + beat + bar1) * TICKS;
+    if (tick > 0) signature(tick, beatsPerBar);
+  }
   // A lead-in that does not divide evenly gives what is left over to its last beats, a microsecond each.
   for (let k = 0; k < lead; k++) tempo(k * TICKS, Math.floor((micros[0] + k) / lead));
   put(lead * TICKS, 2, { deltaTime: 0, meta: true, type: 'cuePoint', text: FIRST });
   for (const [i, t] of micros.entries()) {
     const tick = (lead + i) * TICKS;
     if (i + 1 < micros.length) tempo(tick, micros[i + 1] - t);
-    if ((i - bar1) % map.beatsPerBar === 0)
-      put(tick, 3, { deltaTime: 0, meta: true, type: 'marker', text: `Bar ${(i - bar1) / map.beatsPerBar + 1}` });
+    if (isDownbeat(map, i - bar1)) put(tick, 3, { deltaTime: 0, meta: true, type: 'marker', text: `Bar ${barAndBeat(map, i - bar1).bar}` });
   }
   for (const { beat, name } of parts) {
     const at = beat + bar1;
@@ -91,8 +88,8 @@ function clock(tempos: readonly TempoChange[], ticksPerBeat: number): (tick: num
 
 /**
  * Reads the tempo map of a Standard MIDI File: a beat for each note value its time signature counts in, from the file's own start (or
- * the cue point "First beat") to its last event; markers become parts. Only one time signature is kept: the first. Where the file
- * cannot be read the reason is given.
+ * the cue point "First beat") to its last event; markers become parts. Beats are of the first time signature's note value throughout; bars
+ * change their length where the signature does. Where the file cannot be read the reason is given.
  */
 export function mapOfMidi(bytes: Uint8Array): MapRead {
   const read = eventsOf(bytes);
@@ -101,13 +98,13 @@ export function mapOfMidi(bytes: Uint8Array): MapRead {
     return { ok: false, reason: 'This MIDI file counts in timecode, not in beats, so it holds no tempo map. Your beat map is as it was.' };
   const { events, ticksPerBeat, end } = read;
   const tempos: TempoChange[] = [];
-  const signatures: { numerator: number; denominator: number }[] = [];
+  const signatures: { tick: number; numerator: number; denominator: number }[] = [];
   const markers: { tick: number; text: string }[] = [];
   for (const { tick, event } of events) {
     if (event.type === 'setTempo') {
       if (tempos.at(-1)?.tick === tick) tempos.pop();
       tempos.push({ tick, micros: event.microsecondsPerBeat });
-    } else if (event.type === 'timeSignature') signatures.push(event);
+    } else if (event.type === 'timeSignature') signatures.push({ tick, numerator: event.numerator, denominator: event.denominator });
     else if (event.type === 'marker' || event.type === 'cuePoint') markers.push({ tick, text: event.text.trim() });
   }
   const { numerator = 4, denominator = 4 } = signatures[0] ?? {};
@@ -132,10 +129,16 @@ export function mapOfMidi(bytes: Uint8Array): MapRead {
       name: m.text.startsWith(PART) ? m.text.slice(PART.length) : m.text,
     }));
   const notes: string[] = [];
-  if (signatures.some((s) => s.numerator !== numerator || s.denominator !== denominator))
-    notes.push(`It changes its time signature; bars are counted in ${numerator}/${denominator} throughout.`);
   if (numerator !== beatsPerBar) notes.push(`It has ${numerator} beats in a bar; ${beatsPerBar} are counted.`);
-  return checkedMap({ beats, bar1, beatsPerBar }, parts, notes);
+  let map: BeatMap = { beats, bar1, beatsPerBar };
+  for (const s of signatures) {
+    const [at, inBar] = [(s.tick - from) / beatTicks - bar1, (s.numerator * denominator) / s.denominator];
+    if (s.tick === 0 || at <= 0) continue;
+    if (Number.isInteger(inBar) && inBar <= 12 && Math.abs(at - Math.round(at)) < 0.01) map = withBarsFrom(map, Math.round(at), inBar);
+    else
+      notes.push(`Its bars of ${s.numerator}/${s.denominator} cannot be counted in beats of 1/${denominator}; they are counted as before.`);
+  }
+  return checkedMap(map, parts, notes);
 }
 
 interface Timed {

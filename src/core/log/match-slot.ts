@@ -2,7 +2,7 @@ import type { Project, Take } from '../document';
 import { plannedFrame, plannedSlots, tempoOf } from '../edit';
 import { beatMapOf } from '../evaluate';
 import { type PlannedShot, type Slot, timeOfSlot } from '../plan';
-import { beatToSeconds } from '../time';
+import { barToBeat, beatToSeconds } from '../time';
 import type { Seconds } from '../units';
 
 /** What is known of a film from elsewhere before it has a slot. */
@@ -83,9 +83,8 @@ function planOnBars(project: Project, from: Seconds, to: Seconds): PlannedShot |
   let best: PlannedShot | null = null;
   let most = 1;
   for (const plan of project.plans) {
-    const first = (plan.bar - 1) * map.beatsPerBar;
-    const end = beatToSeconds(map, first + plan.bars * map.beatsPerBar);
-    const common = Math.min(to, end) - Math.max(from, beatToSeconds(map, first));
+    const [first, end] = [plan.bar, plan.bar + plan.bars].map((bar) => beatToSeconds(map, barToBeat(map, bar)));
+    const common = Math.min(to, end) - Math.max(from, first);
     if (common > most) {
       most = common;
       best = plan;

@@ -14,7 +14,7 @@ import {
   type Scene,
   still,
 } from '../layer';
-import { fps } from '../time';
+import { beatsPerBarAt, fps } from '../time';
 import type { Facts } from './facts';
 import { type Field, listField, optionsOf, placeField } from './fields';
 import {
@@ -195,7 +195,7 @@ const STACK: readonly Part['side'][] = ['left', 'right', 'top', 'bottom'];
 function propose(context: ProposeContext, { cutOut: { second, matte, plate, why } }: Pick<Facts, 'cutOut'>): Proposal<Freeze> {
   const { map, rate, beat, takes } = context;
   const [{ takeId, footage }] = takes;
-  const bar = map.beatsPerBar;
+  const bar = beatsPerBarAt(map, beat);
   const lead = Math.min(bar, beatsBack(context, second - footage.from, bar));
   const tail = bar + beatsIn(map, beat + bar, footage.to - second, 0, bar);
   const count = Math.max(1, Math.min(3, bar - 1));

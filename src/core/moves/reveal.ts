@@ -14,7 +14,7 @@ import {
   silhouetteMask,
   still,
 } from '../layer';
-import { frameToSeconds } from '../time';
+import { beatsPerBarAt, frameToSeconds } from '../time';
 import type { Facts } from './facts';
 import { type Field, placeField, secondField } from './fields';
 import {
@@ -199,10 +199,10 @@ function propose(context: ProposeContext, { fall }: Pick<Facts, 'fall'>): Propos
     sync: fall[i]?.from ?? Math.max(takes[i].footage.from, middleOf(takes[i].footage) - 1),
   });
   const [before, after] = [use(0), use(1)];
-  const lead = beatsBack(context, before.sync - takes[0].footage.from, map.beatsPerBar);
+  const lead = beatsBack(context, before.sync - takes[0].footage.from, beatsPerBarAt(map, beat));
   return {
     lead,
-    tail: beatsIn(map, beat, takes[1].footage.to - after.sync, length, length + 2 * map.beatsPerBar),
+    tail: beatsIn(map, beat, takes[1].footage.to - after.sync, length, length + 2 * beatsPerBarAt(map, beat)),
     move: {
       kind: 'reveal',
       by: 'line',

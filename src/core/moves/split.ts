@@ -12,7 +12,7 @@ import {
   type Scene,
   still,
 } from '../layer';
-import { fps } from '../time';
+import { beatsPerBarAt, fps } from '../time';
 import type { Frames } from '../units';
 import { type Course, type Field, listField, placeField } from './fields';
 import { followed } from './follow';
@@ -252,7 +252,7 @@ const columnsFor = (count: number) => (count <= 3 ? count : count === 4 ? 2 : 3)
 /** Panels that push in together on the beat and go after two bars, or as long as the shortest take allows. */
 function propose({ map, rate, beat, takes }: ProposeContext): Proposal<Split> {
   const room = Math.min(...takes.map(({ footage }) => footage.to - footage.from));
-  const length = beatsIn(map, beat, room - 0.5, 2, 2 * map.beatsPerBar);
+  const length = beatsIn(map, beat, room - 0.5, 2, 2 * beatsPerBarAt(map, beat));
   const panels = takes.map(({ takeId, footage }) => ({
     takeId,
     zoom: 100,

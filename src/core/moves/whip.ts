@@ -1,6 +1,6 @@
 import * as z from 'zod/mini';
 import { anchorSchema, finite, keyAt, type Layer, type LayerNumber, placeFrame, remapKeyAt } from '../layer';
-import { fps } from '../time';
+import { beatsPerBarAt, fps } from '../time';
 import { optionsOf, placeField, secondField } from './fields';
 import { anchorAt, chosen, type MoveContext, type MoveKind, type Problem, type Proposal, type ProposeContext, takeUseSchema } from './kind';
 import { beatsBack, beatsIn, frames, middleOf, onBeat } from './spans';
@@ -86,10 +86,10 @@ function propose(context: ProposeContext): Proposal<Whip> {
   const sync = middleOf(into.footage);
   const came = out.takeId === into.takeId ? sync : Math.max(into.footage.from, sync - 1);
   const left = middleOf(out.footage);
-  const lead = Math.max(1, beatsBack(context, left - out.footage.from, map.beatsPerBar));
+  const lead = Math.max(1, beatsBack(context, left - out.footage.from, beatsPerBarAt(map, beat)));
   return {
     lead,
-    tail: beatsIn(map, beat, into.footage.to - came, 1, map.beatsPerBar),
+    tail: beatsIn(map, beat, into.footage.to - came, 1, beatsPerBarAt(map, beat)),
     move: {
       kind: 'whip',
       out: { takeId: out.takeId, sync: left },

@@ -1,4 +1,4 @@
-import type { BeatMap } from '../time';
+import { type BeatMap, movedChanges } from '../time';
 import { median, type Seconds } from '../units';
 import { accents, trackBeats } from './beats';
 import { type HeardOnsets, hopAt } from './onset';
@@ -69,7 +69,8 @@ export function solveAgain(map: BeatMap, onsets: HeardOnsets, duration: Seconds)
       .map((t) => -t)
       .reverse(),
   );
-  return { ...map, beats, bar1: map.bar1 + kept[0] - locked[0], locked: kept };
+  const by = kept[0] - locked[0];
+  return { ...map, beats, bar1: map.bar1 + by, locked: kept, ...movedChanges(map, (i) => shifted(i, locked, kept)) };
 }
 
 const gapAt = (time: Seconds, period: Float32Array, onsets: HeardOnsets) =>
@@ -98,4 +99,13 @@ function fitted(found: readonly Seconds[], from: Seconds, to: Seconds, period: F
   const [start, end] = [from + a - inner[0], to - b - inner[inner.length - 1]];
   // Far from the ends what was heard holds; near them it is drawn so that no gap is torn.
   return inner.map((t, i) => t + start * Math.max(0, 0.5 - i / 8) + end * Math.max(0, 0.5 - (inner.length - 1 - i) / 8));
+}
+
+/** Where a beat is now, by the locked beat before it, or the first. */
+function shifted(index: number, locked: readonly number[], kept: readonly number[]): number {
+  const k = Math.max(
+    0,
+    locked.findLastIndex((i) => i <= index),
+  );
+  return index + kept[k] - locked[k];
 }

@@ -1,5 +1,6 @@
 import type { Beats, Frames, Seconds } from '../units';
-import { type BeatMap, barAndBeat, beatToSeconds, secondsToBeat } from './beatmap';
+import { barAndBeat } from './bars';
+import { type BeatMap, beatToSeconds, secondsToBeat } from './beatmap';
 import { type FrameRate, frameToSeconds, nearestFrame } from './rate';
 
 /** A place in the song: a beat (0 is bar 1 beat 1, fractions allowed) and an offset in whole frames. */

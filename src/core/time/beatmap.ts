@@ -8,6 +8,8 @@ export interface BeatMap {
   beats: number[];
   bar1: number;
   beatsPerBar: number;
+  /** Where the number of beats in a bar changes: indices of beats after bar 1, ascending. A bar that is not over then is cut short. */
+  changes?: { at: number; beatsPerBar: number }[] | undefined;
   /** Indices of beats set by hand, ascending: solving the map again leaves them where they are. */
   locked?: number[] | undefined;
 }
@@ -55,41 +57,6 @@ export function secondsToBeat(map: BeatMap, time: Seconds): Beats {
 export function tempo(map: BeatMap): number {
   const gaps = map.beats.slice(1).map((t, i) => t - map.beats[i]);
   return 60 / median(gaps);
-}
-
-/** Bar and beat as counted aloud: both from 1. Bars before bar 1 are 0, -1, ... */
-export function barAndBeat(map: BeatMap, beat: Beats): { bar: number; beat: number } {
-  const bar = Math.floor(beat / map.beatsPerBar + 1e-9);
-  return { bar: bar + 1, beat: beat - bar * map.beatsPerBar + 1 };
-}
-
-/** Twice as many beats: one more midway between each two. Bar 1 stays at its time. */
-export function doubled(map: BeatMap): BeatMap {
-  const beats: number[] = [];
-  map.beats.forEach((t, i) => {
-    beats.push(t);
-    if (i + 1 < map.beats.length) beats.push((t + map.beats[i + 1]) / 2);
-  });
-  return { ...map, beats, bar1: map.bar1 * 2, locked: map.locked?.map((i) => 2 * i) };
-}
-
-/** Every second beat, keeping the one that is bar 1. Returns the map unchanged when fewer than 4 beats are left to halve. */
-export function halved(map: BeatMap): BeatMap {
-  if (map.beats.length < 4) return map;
-  const phase = ((map.bar1 % 2) + 2) % 2;
-  const beats = map.beats.filter((_, i) => i % 2 === phase);
-  const locked = map.locked?.filter((i) => i % 2 === phase).map((i) => (i - phase) / 2);
-  return { ...map, beats, bar1: (map.bar1 - phase) / 2, locked };
-}
-
-/** All beats moved by `offset` seconds. */
-export function nudged(map: BeatMap, offset: Seconds): BeatMap {
-  return { ...map, beats: map.beats.map((t) => t + offset) };
-}
-
-/** The same beats with bar 1 on the beat nearest to `time`. */
-export function withBar1At(map: BeatMap, time: Seconds): BeatMap {
-  return { ...map, bar1: map.bar1 + Math.round(secondsToBeat(map, time)) };
 }
 
 /**

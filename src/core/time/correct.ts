@@ -1,5 +1,6 @@
 import { clamp, median, type Seconds } from '../units';
-import type { BeatMap } from './beatmap';
+import { movedChanges, withBar1 } from './bars';
+import { type BeatMap, secondsToBeat } from './beatmap';
 
 /** Beats to each side that follow a beat which is dragged, where none is locked. */
 const REACH = 8;
@@ -69,6 +70,7 @@ export function withStretch(map: BeatMap, times: readonly Seconds[], locked: boo
     ...map,
     beats,
     bar1,
+    ...movedChanges(map, (i) => (i >= map.beats.length - after.length ? i + shift : i)),
     locked: sorted(locked ? [...kept, ...times.map((_, k) => from + k)] : kept.filter((i) => i < from || i >= to)),
   };
 }
@@ -112,4 +114,33 @@ export function tempoCurve(map: BeatMap): { time: Seconds; bpm: number }[] {
     const to = clamp(i + 2, 0, beats.length - 1);
     return { time, bpm: (60 * (to - from)) / (beats[to] - beats[from]) };
   });
+}
+
+/** Twice as many beats: one more midway between each two. Bar 1 stays at its time. */
+export function doubled(map: BeatMap): BeatMap {
+  const beats: number[] = [];
+  map.beats.forEach((t, i) => {
+    beats.push(t);
+    if (i + 1 < map.beats.length) beats.push((t + map.beats[i + 1]) / 2);
+  });
+  return { ...map, beats, bar1: map.bar1 * 2, locked: map.locked?.map((i) => 2 * i), ...movedChanges(map, (i) => 2 * i) };
+}
+
+/** Every second beat, keeping the one that is bar 1. Returns the map unchanged when fewer than 4 beats are left to halve. */
+export function halved(map: BeatMap): BeatMap {
+  if (map.beats.length < 4) return map;
+  const phase = ((map.bar1 % 2) + 2) % 2;
+  const beats = map.beats.filter((_, i) => i % 2 === phase);
+  const locked = map.locked?.filter((i) => i % 2 === phase).map((i) => (i - phase) / 2);
+  return { ...map, beats, bar1: (map.bar1 - phase) / 2, locked, ...movedChanges(map, (i) => Math.round((i - phase) / 2)) };
+}
+
+/** All beats moved by `offset` seconds. */
+export function nudged(map: BeatMap, offset: Seconds): BeatMap {
+  return { ...map, beats: map.beats.map((t) => t + offset) };
+}
+
+/** The same beats with bar 1 on the beat nearest to `time`. */
+export function withBar1At(map: BeatMap, time: Seconds): BeatMap {
+  return withBar1(map, map.bar1 + Math.round(secondsToBeat(map, time)));
 }

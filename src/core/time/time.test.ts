@@ -1,19 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { anchorAtFrame, beatOfFrame, describeAnchor, resolveAnchor } from './anchor';
-import {
-  type BeatMap,
-  barAndBeat,
-  beatToSeconds,
-  constantBeatMap,
-  doubled,
-  fromTaps,
-  halved,
-  nudged,
-  secondsToBeat,
-  tempo,
-  withBar1At,
-} from './beatmap';
+import { barAndBeat } from './bars';
+import { type BeatMap, beatToSeconds, constantBeatMap, fromTaps, secondsToBeat, tempo } from './beatmap';
+import { doubled, halved, nudged, withBar1At } from './correct';
 import { frameToSeconds, nearestFrame, standardRate } from './rate';
 import { fromTimecode, toTimecode } from './timecode';
 

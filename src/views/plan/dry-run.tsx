@@ -3,7 +3,7 @@ import { Pause, Play } from 'lucide-react';
 import type { Project } from '@/core/document';
 import { beatMapOf } from '@/core/evaluate';
 import { type PlannedShot, recipeOf } from '@/core/plan';
-import { barAndBeat, beatToSeconds, frameToSeconds, nearestFrame, secondsToBeat } from '@/core/time';
+import { barAndBeat, barToBeat, beatToSeconds, frameToSeconds, nearestFrame, secondsToBeat } from '@/core/time';
 import { play, seek, togglePlay, usePlayback } from '@/data/playback';
 import { useProject } from '@/data/store';
 import { Button } from '@/ui/controls';
@@ -13,9 +13,8 @@ import { usePlanContext } from './use-set';
 /** First frame of the planned shot in the song and the frame after its last. */
 function framesOf(project: Project, plan: PlannedShot): [number, number] {
   const map = beatMapOf(project);
-  const first = (plan.bar - 1) * map.beatsPerBar;
-  const at = (beat: number) => Math.max(0, nearestFrame(beatToSeconds(map, beat), project.frame.rate));
-  return [at(first), Math.max(at(first) + 1, at(first + plan.bars * map.beatsPerBar))];
+  const at = (bar: number) => Math.max(0, nearestFrame(beatToSeconds(map, barToBeat(map, bar)), project.frame.rate));
+  return [at(plan.bar), Math.max(at(plan.bar) + 1, at(plan.bar + plan.bars))];
 }
 
 /** The planned shot over the song's bars, before anybody films. */

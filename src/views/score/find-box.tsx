@@ -4,7 +4,7 @@ import { useRef, useState } from 'react';
 import { footageName, footageOf, type Project } from '@/core/document';
 import { takesOf } from '@/core/edit';
 import { beatMapOf, shotFrames } from '@/core/evaluate';
-import { barAndBeat, beatToSeconds, nearestFrame } from '@/core/time';
+import { barAndBeat, barToBeat, beatToSeconds, nearestFrame } from '@/core/time';
 import { seek } from '@/data/playback';
 import { useProject } from '@/data/store';
 import { useKeys } from '@/ui/keymap';
@@ -34,7 +34,7 @@ function places(project: Project): Found[] {
     ];
   });
   const parts = (project.song?.parts ?? []).map((p) => ({ text: `Part ${p.name}`, where: bar(p.beat), go: to(p.beat) }));
-  const plans = project.plans.map((p) => ({ text: `Planned: ${p.name}`, where: `bar ${p.bar}`, go: to((p.bar - 1) * map.beatsPerBar) }));
+  const plans = project.plans.map((p) => ({ text: `Planned: ${p.name}`, where: `bar ${p.bar}`, go: to(barToBeat(map, p.bar)) }));
   return [...shots, ...parts, ...plans];
 }
 
@@ -50,7 +50,7 @@ export function FindBox({ project }: { project: Project }) {
         {
           text: `Bar ${number[1]}`,
           where: '',
-          go: () => seek(nearestFrame(beatToSeconds(map, (Number(number[1]) - 1) * map.beatsPerBar), project.frame.rate)),
+          go: () => seek(nearestFrame(beatToSeconds(map, barToBeat(map, Number(number[1]))), project.frame.rate)),
         },
       ]
     : [];

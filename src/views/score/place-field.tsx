@@ -2,7 +2,7 @@
 import type { Project } from '@/core/document';
 import { beatMapOf } from '@/core/evaluate';
 import type { Place } from '@/core/layer';
-import { barAndBeat, describeAnchor } from '@/core/time';
+import { barAndBeat, barToBeat, beatsInBar, describeAnchor } from '@/core/time';
 import { NumberField } from '@/ui/controls';
 
 /** A place in the song: bar, beat and frames, each typed or nudged. `from` is the beat the place counts from: 0 for the song's own. */
@@ -35,14 +35,14 @@ export function PlaceField({
           value={bar}
           min={-99}
           max={9999}
-          onChange={(v) => set({ beat: place.beat + (Math.round(v) - bar) * map.beatsPerBar })}
+          onChange={(v) => set({ beat: place.beat + barToBeat(map, Math.round(v)) - barToBeat(map, bar) })}
         />
         <NumberField
           label="Beat"
           unit=""
           value={beat}
           min={1}
-          max={map.beatsPerBar + 0.99}
+          max={beatsInBar(map, bar) + 0.99}
           step={0.5}
           digits={2}
           onChange={(v) => set({ beat: place.beat + v - beat })}

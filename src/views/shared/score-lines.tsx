@@ -3,7 +3,17 @@ import { type PointerEvent, type ReactNode, useEffect, useLayoutEffect, useMemo,
 import type { Project } from '@/core/document';
 import { beatMapOf } from '@/core/evaluate';
 import { ENERGY_RATE } from '@/core/song';
-import { type BeatMap, beatToSeconds, frameToSeconds, nearestFrame, secondsToBeat } from '@/core/time';
+import {
+  type BeatMap,
+  barAndBeat,
+  barChanges,
+  barToBeat,
+  beatToSeconds,
+  frameToSeconds,
+  isDownbeat,
+  nearestFrame,
+  secondsToBeat,
+} from '@/core/time';
 import { seek } from '@/data/playback';
 import { useProject } from '@/data/store';
 import { useHeard } from './use-heard';
@@ -46,7 +56,7 @@ function InkLine({ map, energy, firstBeat, beats, height }: LineProps) {
     }
     return `M0,${height} L${points.join(' L')} L100,${height} Z`;
   }, [map, energy, firstBeat, beats, height]);
-  const stems = Array.from({ length: beats }, (_, k) => ({ k, one: k % map.beatsPerBar === 0 }));
+  const stems = Array.from({ length: beats }, (_, k) => ({ k, one: isDownbeat(map, firstBeat + k) }));
   return (
     <svg
       viewBox={`0 0 100 ${height}`}
@@ -68,6 +78,22 @@ function InkLine({ map, energy, firstBeat, beats, height }: LineProps) {
       ))}
     </svg>
   );
+}
+
+/** Where the beats in a bar change on one line: how many there are from there on. */
+function BarChanges({ map, firstBeat, beats }: { map: BeatMap; firstBeat: number; beats: number }) {
+  return barChanges(map)
+    .filter(({ beat }) => beat >= firstBeat && beat < firstBeat + beats)
+    .map(({ beat, bar, beatsPerBar }) => (
+      <span
+        key={beat}
+        className="num pointer-events-none absolute top-0 pl-1 text-sm text-faint"
+        style={{ left: `${(100 * (beat - firstBeat)) / beats}%` }}
+      >
+        {beatsPerBar}
+        <span className="sr-only"> beats in a bar from bar {bar}</span>
+      </span>
+    ));
 }
 
 /** The playhead on one line; only this redraws while the song plays. */
@@ -154,7 +180,7 @@ function Fold({ project, map, energy, firstBeat, beats, height, children, onBeat
       style={{ contentVisibility: 'auto', containIntrinsicSize: `auto ${height}px` }}
       data-testid="score-line"
     >
-      <div className="num w-8 shrink-0 pt-1 pr-1.5 text-right text-sm text-faint">{firstBeat / map.beatsPerBar + 1}</div>
+      <div className="num w-8 shrink-0 pt-1 pr-1.5 text-right text-sm text-faint">{barAndBeat(map, firstBeat).bar}</div>
       {/* biome-ignore lint/a11y/useKeyWithClickEvents: arrows with modifiers move the playhead by frame, beat and bar */}
       {/* biome-ignore lint/a11y/noStaticElementInteractions: a stretch of time, not a control */}
       <div
@@ -185,6 +211,7 @@ function Fold({ project, map, energy, firstBeat, beats, height, children, onBeat
         onPointerCancel={end}
       >
         <InkLine map={map} energy={energy} firstBeat={firstBeat} beats={beats} height={height} />
+        <BarChanges map={map} firstBeat={firstBeat} beats={beats} />
         {near && children?.(firstBeat, beats)}
         {swept && (
           <div
@@ -198,16 +225,27 @@ function Fold({ project, map, energy, firstBeat, beats, height, children, onBeat
   );
 }
 
+/** The lines of a song of so many seconds, each of so many bars: the beat it begins on and how many beats it holds. */
+function linesOf(map: BeatMap, bars: number, duration: number): { firstBeat: number; beats: number }[] {
+  const end = secondsToBeat(map, duration);
+  const out = [];
+  // A lead-in shorter than a beat needs no bar of its own.
+  let { bar } = barAndBeat(map, secondsToBeat(map, 0) + 1);
+  do {
+    const firstBeat = barToBeat(map, bar);
+    bar += bars;
+    out.push({ firstBeat, beats: barToBeat(map, bar) - firstBeat });
+  } while (barToBeat(map, bar) < end);
+  return out;
+}
+
 /** The whole song as folded lines of bars. Two fingers pinch to change how many bars a line holds. */
 export function ScoreLines({ project, bars, onBars, height = 64, children, onBeat, onSweep }: ScoreLinesProps) {
   const map = beatMapOf(project);
   const song = project.media.find((m) => m.id === project.song?.mediaId);
   const energy = useHeard(song?.id)?.energy ?? null;
   const duration = song?.duration ?? 60;
-  const beats = bars * map.beatsPerBar;
-  // A lead-in shorter than a beat needs no bar of its own.
-  const first = Math.floor((secondsToBeat(map, 0) + 1) / map.beatsPerBar) * map.beatsPerBar;
-  const lines = Math.max(1, Math.ceil((secondsToBeat(map, duration) - first) / beats));
+  const lines = useMemo(() => linesOf(map, bars, duration), [map, bars, duration]);
   const pinch = useRef(new Map<number, number>());
   const spread = useRef(0);
   const distance = () => {
@@ -240,13 +278,13 @@ export function ScoreLines({ project, bars, onBars, height = 64, children, onBea
       onPointerCancel={lift}
       onPointerLeave={lift}
     >
-      {Array.from({ length: lines }, (_, i) => first + i * beats).map((lineFirst) => (
+      {lines.map(({ firstBeat, beats }) => (
         <Fold
-          key={lineFirst}
+          key={firstBeat}
           project={project}
           map={map}
           energy={energy}
-          firstBeat={lineFirst}
+          firstBeat={firstBeat}
           beats={beats}
           height={height}
           onBeat={go}

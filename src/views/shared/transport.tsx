@@ -4,7 +4,7 @@ import { type ReactNode, useLayoutEffect, useRef } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import type { Project } from '@/core/document';
 import { beatMapOf } from '@/core/evaluate';
-import { barAndBeat, beatOfFrame, beatToSeconds, nearestFrame, toTimecode } from '@/core/time';
+import { barAndBeat, barToBeat, beatOfFrame, beatToSeconds, nearestFrame, toTimecode } from '@/core/time';
 import { seek, togglePlay, usePlayback } from '@/data/playback';
 import { useProject } from '@/data/store';
 import { Button, Tick } from '@/ui/controls';
@@ -21,10 +21,15 @@ function stepBeats(by: number): void {
 }
 
 const stepFrames = (by: number) => seek(useProject.getState().playhead + by);
-const stepBars = (by: number) => {
-  const { project } = useProject.getState();
-  if (project) stepBeats(by * beatMapOf(project).beatsPerBar);
-};
+/** Moves the playhead by bars, onto bar lines. */
+function stepBars(by: number): void {
+  const { project, playhead } = useProject.getState();
+  if (!project) return;
+  const map = beatMapOf(project);
+  const { bar, beat } = barAndBeat(map, beatOfFrame(map, playhead, project.frame.rate));
+  const target = barToBeat(map, bar + by + (by < 0 && beat > 1 + 1e-6 ? 1 : 0));
+  seek(nearestFrame(beatToSeconds(map, target), project.frame.rate));
+}
 const KEYS = {
   play: togglePlay,
   frameBack: () => stepFrames(-1),

@@ -6,6 +6,8 @@ import type { OtherReading } from '@/core/song';
 import {
   type BeatMap,
   barAndBeat,
+  barStart,
+  beatsInBar,
   constantBeatMap,
   doubled,
   frameToSeconds,
@@ -14,6 +16,9 @@ import {
   nudged,
   tempo,
   withBar1At,
+  withBarLineAt,
+  withBarsFrom,
+  withBarsLater,
   withBeatAt,
   withLocks,
 } from '@/core/time';
@@ -29,8 +34,8 @@ function NearestBeat({ map, at }: { map: BeatMap; at: number }) {
   const index = nearestBeat(map, at);
   const { bar, beat } = barAndBeat(map, index - map.bar1);
   const locked = map.locked?.includes(index) ?? false;
-  const first = Math.floor((index - map.bar1) / map.beatsPerBar) * map.beatsPerBar + map.bar1;
-  const [from, to] = [Math.max(0, first), Math.min(map.beats.length - 1, first + map.beatsPerBar)];
+  const first = barStart(map, index - map.bar1) + map.bar1;
+  const [from, to] = [Math.max(0, first), Math.min(map.beats.length - 1, first + beatsInBar(map, bar))];
   const barLocked = Array.from({ length: to - from + 1 }, (_, k) => from + k).every((i) => map.locked?.includes(i));
   const move = (by: number) => changeMap('Move a beat', withBeatAt(map, index, map.beats[index] + by), true);
   return (
@@ -49,10 +54,20 @@ function NearestBeat({ map, at }: { map: BeatMap; at: number }) {
       <Button onClick={() => changeMap(barLocked ? 'Free a bar' : 'Lock a bar', withLocks(map, from, to, !barLocked), true)}>
         {barLocked ? 'Free this bar' : 'Lock this bar'}
       </Button>
-      <Button disabled={beat < 1.5} onClick={() => changeMap('Set the bar line', { ...map, bar1: map.bar1 + Math.round(beat) - 1 })}>
+      <Button disabled={beat < 1.5} onClick={() => changeMap('Set the bar line', withBarLineAt(map, index - map.bar1))}>
         Bar line here
       </Button>
       <Button onClick={() => changeMap('This is bar 1', withBar1At(map, map.beats[index]))}>This is bar 1</Button>
+      <div className="w-52">
+        <NumberField
+          label={`Beats in a bar from bar ${bar}`}
+          unit=""
+          value={beatsInBar(map, bar)}
+          min={bar > 1 ? 1 : 2}
+          max={12}
+          onChange={(n) => changeMap(`Bars of ${Math.round(n)} from bar ${bar}`, withBarsFrom(map, first - map.bar1, Math.round(n)))}
+        />
+      </div>
     </fieldset>
   );
 }
@@ -133,7 +148,7 @@ export function BeatTools({ project, duration }: { project: Project; duration: n
         <Button disabled={!map} onClick={() => map && changeMap('Twice as many beats', doubled(map))}>
           Twice as many
         </Button>
-        <Button disabled={!map} onClick={() => map && changeMap('Bar lines a beat later', { ...map, bar1: map.bar1 + 1 })}>
+        <Button disabled={!map} onClick={() => map && changeMap('Bar lines a beat later', withBarsLater(map))}>
           Bar lines a beat later
         </Button>
         <Button disabled={!map} onClick={() => map && changeMap('Beats 10 ms earlier', nudged(map, -0.01), true)}>
@@ -150,7 +165,7 @@ export function BeatTools({ project, duration }: { project: Project; duration: n
               value={map.beatsPerBar}
               min={2}
               max={12}
-              onChange={(n) => changeMap('Set the beats in a bar', { ...map, beatsPerBar: Math.round(n) })}
+              onChange={(n) => changeMap('Set the beats in a bar', { ...map, beatsPerBar: Math.round(n), changes: undefined })}
             />
           </div>
         )}

@@ -1,5 +1,5 @@
 import { columnsOf, PEAK_SAMPLES, type Peaks } from '@/core/song';
-import type { BeatMap } from '@/core/time';
+import { type BeatMap, barAndBeat, beatsPerBarAt, secondsToBeat } from '@/core/time';
 import type { HeardSong } from '@/media/song';
 import type { Sound } from '@/media/sound';
 
@@ -103,14 +103,15 @@ function drawHits(c: CanvasRenderingContext2D, view: View, { hits }: HeardSong, 
 /** Beats as stems, downbeats taller with their bar's number; a pin on those set by hand. What would lie too close is left out. */
 function drawBeats(c: CanvasRenderingContext2D, view: View, map: BeatMap, { ink, faint }: Inks): void {
   const gap = (view.width * (map.beats[1] - map.beats[0])) / (view.to - view.from);
-  const bar = gap * map.beatsPerBar;
+  const bar = gap * beatsPerBarAt(map, secondsToBeat(map, view.from));
   const every = bar > 34 ? 1 : bar > 9 ? 4 : bar > 4 ? 8 : 16;
   c.font = '600 12px "Recursive Variable", sans-serif';
   c.strokeStyle = ink;
   for (const [i, time] of map.beats.entries()) {
-    const number = (i - map.bar1) / map.beatsPerBar;
-    const one = Number.isInteger(number);
-    const room = one ? bar >= 4 || number % every === 0 : gap >= 5;
+    const { bar: number, beat } = barAndBeat(map, i - map.bar1);
+    const one = beat < 1.5;
+    const counted = (number - 1) % every === 0;
+    const room = one ? bar >= 4 || counted : gap >= 5;
     if (time < view.from || time > view.to || !room) continue;
     const x = Math.round(xOf(view, time)) + 0.5;
     const top = view.height * (one ? 0.16 : 0.5);
@@ -122,7 +123,7 @@ function drawBeats(c: CanvasRenderingContext2D, view: View, map: BeatMap, { ink,
     c.stroke();
     c.globalAlpha = 1;
     c.fillStyle = faint;
-    if (one && number % every === 0) c.fillText(String(number + 1), x + 4, top + 9);
+    if (one && counted) c.fillText(String(number), x + 4, top + 9);
     c.fillStyle = ink;
     if (map.locked?.includes(i) && gap > 3) disc(c, x, top, 4);
   }

@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import type { Project } from '@/core/document';
-import { tempo, tempoCurve } from '@/core/time';
+import { inBars, tempo, tempoCurve } from '@/core/time';
 import { useProject } from '@/data/store';
 import type { HeardSong } from '@/media/song';
 import { Empty, Heading, Note } from '@/ui/controls';
@@ -42,7 +42,8 @@ function Summary({ project, name, heard }: { project: Project; name: string; hea
           ({low.toFixed(1)} to {high.toFixed(1)})
         </span>
       )}
-      , {map.beatsPerBar} beats a bar{swing}.
+      , {inBars(map)}
+      {swing}.
       {heard?.map && (
         <span className="text-faint">
           {' '}

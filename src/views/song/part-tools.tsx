@@ -1,7 +1,7 @@
 'use client';
 import { X } from 'lucide-react';
 import type { Part, Project } from '@/core/document';
-import { barAndBeat, beatToSeconds, frameToSeconds, nearestFrame, secondsToBeat } from '@/core/time';
+import { barAndBeat, beatToSeconds, frameToSeconds, nearestBarLine, nearestFrame, secondsToBeat } from '@/core/time';
 import { seek } from '@/data/playback';
 import { useSettledPlayhead } from '@/data/playhead';
 import { edit } from '@/data/store';
@@ -19,7 +19,7 @@ export function PartTools({ project }: { project: Project }) {
   const song = project.song;
   const map = song?.map;
   if (!song || !map) return <p>Parts lie on bar lines. Find or tap the beat first.</p>;
-  const here = Math.round(secondsToBeat(map, frameToSeconds(playhead, project.frame.rate)) / map.beatsPerBar) * map.beatsPerBar;
+  const here = nearestBarLine(map, secondsToBeat(map, frameToSeconds(playhead, project.frame.rate)));
   const taken = song.parts.some((p) => p.beat === here);
   const begin = () =>
     changeParts('Begin a part', (parts) => {

@@ -6,7 +6,7 @@ import { beatMapOf } from '@/core/evaluate';
 import type { SeamKeyframe } from '@/core/layer';
 import type { Cut } from '@/core/measure';
 import { pathX } from '@/core/picture';
-import { fps } from '@/core/time';
+import { barToBeat, fps } from '@/core/time';
 import { lineUpByBeat, lineUpBySound } from '@/data/line-up';
 import { isPlate } from '@/data/media';
 import { cutsBetween, laySeam, type Span, seamBetween, seamKeyframesOf, setUpOf } from '@/data/set-up';
@@ -156,7 +156,7 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
   };
   const layOnScore = async () => {
     if (!found) return;
-    const beat = Math.max(0, (bar - 1) * map.beatsPerBar);
+    const beat = Math.max(0, barToBeat(map, bar));
     const id = await run('Laying both on the score', () => laySeam(project, span, found.keyframes, beat));
     if (id) router.push('/score');
   };
