@@ -95,3 +95,59 @@ test('a phone that is lifted and put down elsewhere within a take is found again
   // A second in the hand, and twelve frames until it is looked for.
   expect(share).toBeGreaterThanOrEqual(75);
 });
+
+test('two takes of one slider move, one begun later and a little quicker, are matched moment by moment and lie on each other', async ({
+  page,
+}) => {
+  const way = (t: string) => `(90-90*cos(PI*clip((${t}-1)/5,0,1)))`;
+  const slid = (t: string) =>
+    `scale=960:540,perspective=x0='${way(t)}':x1='W+${way(t)}':x2='${way(t)}':x3='W+${way(t)}':y0=0:y1=0:y2=H:y3=H:eval=frame:interpolation=cubic:sense=source,crop=${W}:${H}:20:90`;
+  // The second begins 0.48 s later and runs 2 % faster: its second t is the first's 1.02 t - 0.4896.
+  ffmpeg('-t', '8', '-i', SOURCE, '-vf', slid('in/25'), ...X264, '-crf', '14', 'slider-one.mp4');
+  // The performer is elsewhere in it, the light a little brighter.
+  ffmpeg(
+    '-ss',
+    '1.4',
+    '-t',
+    '8',
+    '-i',
+    SOURCE,
+    '-vf',
+    `${slid('(in/25-0.48)*1.02')},eq=brightness=0.02`,
+    ...X264,
+    '-crf',
+    '14',
+    'slider-two.mp4',
+  );
+  await startEmpty(page);
+  await stage(page, 'Shoot').click();
+  await files(page).setInputFiles(['slider-one.mp4', 'slider-two.mp4'].map((name) => join(scratch, name)));
+  await expect.poll(async () => (await kept(page)).takes.length, { timeout: 60_000 }).toBe(2);
+  await stage(page, 'Takes').click();
+  await expect(
+    page.getByText(/The camera moves to the right by 1[78]\d px from [01]\.\d to [56]\.\d s\. Nothing knocks it/).first(),
+  ).toBeVisible({
+    timeout: 90_000,
+  });
+  await expect(
+    page.getByText(
+      /The camera moves as in slider-one\.mp4, 0\.(49|50|48) s later than there, and 2\.[01] % faster.* At a speed of 9[78]\.\d % it stays with it/,
+    ),
+  ).toBeVisible({
+    timeout: 90_000,
+  });
+  await page.getByRole('button', { name: 'Correct this take' }).click();
+  const { correction } = (await kept(page)).takes[1];
+  expect(correction?.moments?.rate).toBeCloseTo(1.02, 2);
+  expect((correction?.moments?.offset ?? 0) + 3 * (correction?.moments?.rate ?? 0)).toBeCloseTo(1.02 * 3 - 0.4896, 1);
+  // What is left where the same places are passed is what both go between two frames, at most.
+  for (const { time, dx, dy } of correction?.moves ?? []) if (time > 0.6 && time < 6) expect(Math.hypot(dx, dy)).toBeLessThan(2.4);
+  await page.getByRole('tab', { name: 'Side by side' }).click();
+  await page.getByRole('button', { name: 'Line them up by the camera’s move' }).click();
+  await expect(page.getByText('At these seconds both cameras are in the same place')).toBeVisible({ timeout: 60_000 });
+  const begins = page.getByLabel('Begins at its second');
+  const [first, second] = [Number(await begins.nth(0).inputValue()), Number(await begins.nth(1).inputValue())];
+  expect(first - (1.02 * second - 0.4896)).toBeCloseTo(0, 1);
+  await page.getByRole('button', { name: 'Find the seam' }).click();
+  await expect(page.getByText(/there is no one empty set to tell the performer from/)).toBeVisible({ timeout: 60_000 });
+});

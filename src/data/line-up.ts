@@ -1,6 +1,8 @@
-import type { Footage } from '@/core/document';
+import { type Footage, footageOf, type Project, type Take } from '@/core/document';
 import type { Sync } from '@/core/measure';
 import { type Progress, syncMedia } from './jobs';
+import { takeMeasurement } from './media';
+import { referenceFor } from './set-up';
 import { heardInSong } from './threads';
 
 /** Where two takes begin so that they run together, seconds of their files, and a sentence on it; or why they cannot be lined up. */
@@ -40,4 +42,30 @@ export async function lineUpByBeat(
     return { ok: false, said: `The song is not heard in ${a.ok ? second.name : first.name}, so its beats cannot be told there.` };
   const from = together(first, second, a.match.offset - b.match.offset);
   return { ok: true, from, said: `Both begin at second ${(from[0] + a.match.offset).toFixed(2)} of the song.` };
+}
+
+/** Lines two takes up where their cameras pass the same places, as they were measured against their reference. */
+export async function lineUpByMove(
+  project: Project,
+  first: Take,
+  second: Take,
+  onProgress: Progress,
+  signal?: AbortSignal,
+): Promise<LinedUp> {
+  const reference = referenceFor(project, first);
+  const passes: { offset: number; rate: number }[] = [];
+  for (const [i, take] of [first, second].entries()) {
+    const footage = footageOf(project, take.id);
+    if (take.id === reference.id) passes.push({ offset: 0, rate: 1 });
+    else {
+      const { against, reason } = await takeMeasurement(footage, footageOf(project, reference.id), (p) => onProgress((i + p) / 2), signal);
+      if (!against?.match)
+        return { ok: false, said: reason || `${footage.name} is not filmed by a camera that moves as in the reference.` };
+      passes.push(against.match);
+    }
+  }
+  // The earliest moment of the move at which both have picture.
+  const moment = Math.max(...[first, second].map((take, i) => passes[i].offset + passes[i].rate * footageOf(project, take.id).from));
+  const from = passes.map(({ offset, rate }) => (moment - offset) / rate) as [number, number];
+  return { ok: true, from, said: `At these seconds both cameras are in the same place, and go on alike.` };
 }

@@ -193,7 +193,7 @@ const megabytes = (bytes: number) => `${Math.max(0, bytes / 1e6).toFixed(0)} MB`
 /** Under what a take's figures against another are kept. */
 export function measurementKey(take: Footage, reference: Footage | null): string {
   const points = pointsOn(take, reference);
-  return `lock:6:${footageKey(take)}:${reference ? footageKey(reference) : ''}${points ? `:${points.join()}` : ''}`;
+  return `lock:7:${footageKey(take)}:${reference ? footageKey(reference) : ''}${points ? `:${points.join()}` : ''}`;
 }
 const fallKey = (take: Footage, angle: number) => `fall:2:${footageKey(take)}:${angle}`;
 

@@ -57,6 +57,20 @@ export const plateKey = (project: Project, take: Take) => {
   return `plate:4:${[referenceFor(project, take), ...used].map((t) => footageKey(footageOf(project, t.id))).join()}`;
 };
 
+/** Throws a sentence where the camera moves through one of the takes: then there is no one empty set. */
+async function standing(project: Project, takes: readonly Take[], onProgress: Progress, signal?: AbortSignal): Promise<void> {
+  for (const [i, take] of takes.entries()) {
+    const media = footageOf(project, take.id);
+    const reference = referenceFor(project, take);
+    const against = reference.id === take.id ? null : footageOf(project, reference.id);
+    const { own } = await takeMeasurement(media, against, (p) => onProgress((i + p) / takes.length), signal);
+    if (own?.travel)
+      throw new Error(
+        `The camera moves in ${media.name}, so there is no one empty set to tell the performer from. Cut the performer out as a person, or draw a mask.`,
+      );
+  }
+}
+
 /** The clean plate of a take's set-up, made once for its takes. */
 export function setPlate(project: Project, take: Take, onProgress: Progress, signal?: AbortSignal): Promise<SetPlate> {
   return derived(plateKey(project, take), async () => {
@@ -64,6 +78,7 @@ export function setPlate(project: Project, take: Take, onProgress: Progress, sig
     const nobody = takes.some((t) => isPlate(project, t));
     const sources: (AlignedTake & { nobody: boolean })[] = [];
     const used = takes.filter((t) => !nobody || isPlate(project, t));
+    await standing(project, used, (p) => onProgress(0.1 * p), signal);
     for (const [i, t] of used.entries())
       sources.push({
         ...(await aligned(project, t, (p) => onProgress((0.7 * (i + p)) / used.length), signal)),

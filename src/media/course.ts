@@ -1,8 +1,8 @@
 import type { Footage } from '@/core/document';
 import { type Course, type Luma, lumaOf, movement, shrink, soundCourse } from '@/core/measure';
+import { eachFrame } from './each-frame';
 import { openMedia } from './files';
 import { reduceFor } from './frames';
-import { eachFrame } from './measuring';
 import { decodeSound } from './sound';
 
 /** Seconds of sound decoded at a time, so that a long recording stays small. */

@@ -17,8 +17,8 @@ import {
 } from '@/core/measure';
 import { type Planes, reducedPlanes } from '@/core/picture';
 import { type AlignedTake, framesAt, laidFrames, OnGrid } from './align';
+import { eachFrame } from './each-frame';
 import { reduceFor } from './frames';
-import { eachFrame } from './measuring';
 import { concat, Parts } from './resumable';
 
 /** Where a take's figure and shadow are, frame by frame, packed to bits on the set-up's grid; null where it could not be told. */
@@ -50,7 +50,7 @@ export async function makeSetPlate(
   const plates: CleanPlate[] = [];
   let count = 0;
   for (const [i, take] of used.entries()) {
-    const many = Math.max(3, Math.floor(nobody ? PLATE_FRAMES / used.length : PLATE_FRAMES / Math.min(2, used.length)));
+    const many = nobody ? Math.max(3, Math.floor(PLATE_FRAMES / used.length)) : framesEach(used.length);
     const times = Array.from({ length: many }, (_, k) => take.media.from + ((k + 0.5) / many) * (take.media.to - take.media.from));
     const own = await laidFrames(take, times, reduceFor(take.media), frames[0] ?? null, true);
     count += own.length;
@@ -62,6 +62,9 @@ export async function makeSetPlate(
   if (count === 0) throw new Error('None of these takes holds a picture to make the plate from.');
   return { ...(nobody ? cleanPlate(frames, true) : mergedPlate(plates)), frames: count };
 }
+
+/** Frames of each take with somebody in it: one alone has to tell the set by itself, of many each is but a voice. */
+const framesEach = (takes: number): number => (takes === 1 ? PLATE_FRAMES : takes < 5 ? Math.floor(PLATE_FRAMES / 2) : 7);
 
 /** What has been gathered of a stretch of frames, so that it goes on after an interruption. */
 export type OccupancyPart = Pick<OccupancyTrack, 'times' | 'figure' | 'shadow'>;

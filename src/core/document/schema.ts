@@ -111,6 +111,8 @@ export const correctionSchema = z.object({
   gains: z
     .array(z.object({ time: finite, r: finite.check(z.positive()), g: finite.check(z.positive()), b: finite.check(z.positive()) }))
     .check(z.minLength(1)),
+  /** When the reference passes the places that this take passes, where both cameras move alike: at `offset + rate × time` seconds of its file. */
+  moments: z.optional(z.object({ offset: finite, rate: finite.check(z.gte(0.5), z.lte(2)) })),
   /** What is left after the gains, where the cameras' tone curves are no plain gain apart: what is added to R', G' and B' at every sixteenth. */
   curves: z.optional(z.object({ r: curveSchema, g: curveSchema, b: curveSchema })),
 });

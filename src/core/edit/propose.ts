@@ -4,6 +4,7 @@ import { beatMapOf } from '../evaluate';
 import { type Layer, type Place, plainLayer, remapKeyAt, type SeamKeyframe, seamMask } from '../layer';
 import { beatsIn, type FactId, type Facts, kindOf, type Move, onBeat, type TakeUse } from '../moves';
 import type { Beats, Seconds } from '../units';
+import { alikeMoment } from './correct-take';
 import { regenerate } from './regenerate';
 
 /** A shot with nothing in it yet. */
@@ -38,7 +39,11 @@ export function proposeMove(
   const { words, needs, propose } = kindOf({ kind });
   const missing = needs.find((fact) => facts[fact] === undefined);
   if (missing) throw new Error(`A ${words.name.toLowerCase()} needs the fact “${missing}”.`);
-  const takes = takeIds.map((takeId) => ({ takeId, footage: footageOf(project, takeId) }));
+  const takes = takeIds.map((takeId) => ({
+    takeId,
+    footage: footageOf(project, takeId),
+    alike: (first: Seconds) => alikeMoment(project, takeIds[0], takeId, first),
+  }));
   const { lead, tail, move, said } = propose({ map: beatMapOf(project), rate: project.frame.rate, beat, takes }, facts as Facts);
   const shot = plainShot(id, words.name, onBeat(beat - lead), onBeat(beat + tail), { overscan, move });
   return { shot: regenerate(project, shot), said };

@@ -68,6 +68,8 @@ function lock(more: Partial<TakeLock> = {}): TakeLock {
     changes: [],
     flicker: null,
     bumps: [],
+    travel: null,
+    match: null,
     trusted: 1,
     ...more,
   };

@@ -39,4 +39,5 @@ export { smearOf } from './smear';
 export { SteadyMatte } from './steady-matte';
 export { type Recorded, type Sync, syncSounds } from './sync';
 export { curvesThrough, ToneLevels, TRANSFERS, transferOf } from './tone-curve';
+export { matchTravel, type TimeMatch } from './travel';
 export { correctionGains, correctionMoves, lightFindings, lockVerdict, summarise, type TakeLock, toldBy } from './verdict';

@@ -32,6 +32,7 @@ function votes(plates: readonly CleanPlate[]): { chosen: Uint8Array; unsure: Mas
       if (agree.length > most) {
         most = agree.length;
         chosen[i] = agree.reduce((best, s) => (plates[s].planes.y[i] > plates[best].planes.y[i] ? s : best), t);
+        if (most === known.length) break;
       }
     }
     unsure.data[i] = known.length > 1 && most * 2 <= known.length ? 1 : 0;

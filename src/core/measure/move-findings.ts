@@ -61,7 +61,7 @@ export function slowMove({ times, readings, bumps }: TakeLock, width: Pixels, he
 
 /** Sentences about slow movement of the camera; none where it stands. */
 export function moveFindings(lock: TakeLock, width: Pixels, height: Pixels): string[] {
-  const slow = slowMove(lock, width, height);
+  const slow = lock.travel ? null : slowMove(lock, width, height);
   if (!slow) return [];
   const { from, to, drift, breathing } = slow;
   const out: string[] = [];

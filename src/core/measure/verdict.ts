@@ -5,6 +5,7 @@ import { type Flicker, findFlicker, LIGHT_BANDS, type LightChange, lightChanges,
 import type { LightReading } from './light';
 import { findBumps, type LockReading } from './lock';
 import { cornerMove, NO_MOVE, type Similarity } from './similarity';
+import { matchWords, paceWords, type TimeMatch, type Travel, travelOf, travelWords, withoutTravel } from './travel';
 
 /** A whole take against one reference, frame by frame. */
 export interface TakeLock {
@@ -32,6 +33,10 @@ export interface TakeLock {
   /** What is left of the light after the gains, where the tone curves are no gain apart. */
   curves: ChannelCurves | null;
   bumps: { frame: number; time: Seconds; size: Pixels }[];
+  /** The camera's own move through the take; null where it stands. */
+  travel: Travel | null;
+  /** When the reference passes the same places, where both cameras move; null where they stand. */
+  match: TimeMatch | null;
   /** Share of frames whose reading can be trusted. */
   trusted: number;
 }
@@ -55,7 +60,12 @@ export function summarise(
   height: Pixels,
   perspective: Homography | null = null,
 ): TakeLock {
-  const bumps = findBumps(readings, Math.hypot(width, height) / 2).map((b) => ({ frame: b.index, time: times[b.index], size: b.size }));
+  const travel = travelOf({ times, readings }, width, height);
+  const bumps = findBumps(travel ? withoutTravel(readings) : readings, Math.hypot(width, height) / 2).map((b) => ({
+    frame: b.index,
+    time: times[b.index],
+    size: b.size,
+  }));
   const good = readings.filter((r) => r.trusted);
   const settled = readings.filter((r, i) => r.trusted && (bumps.length === 0 || i > bumps[bumps.length - 1].frame + 6));
   const left = medianMove(settled.length >= 5 ? settled : good);
@@ -85,6 +95,8 @@ export function summarise(
     transfer: 'BT.709',
     curves: null,
     bumps,
+    travel,
+    match: null,
     trusted: readings.length ? good.length / readings.length : 0,
   };
 }
@@ -142,6 +154,8 @@ export function lightFindings({ changes, flicker }: TakeLock): string[] {
 export function correctionMoves(lock: TakeLock): ({ time: Seconds } & Similarity)[] {
   const edges = [0, ...lock.bumps.flatMap((b) => [Math.max(0, b.frame - 1), Math.min(lock.times.length, b.frame + 9)]), lock.times.length];
   const out: ({ time: Seconds } & Similarity)[] = [];
+  // Two cameras that move are apart by another part of a frame's way on every frame.
+  if (lock.match) return lock.readings.flatMap(({ trusted, ...move }, i) => (trusted ? [{ time: lock.times[i], ...move }] : []));
   for (let k = 0; k + 1 < edges.length; k++) {
     const [from, to] = [edges[k], edges[k + 1]];
     const inside = lock.readings
@@ -198,6 +212,16 @@ export function lockVerdict(lock: TakeLock, against: string): { level: 'good' | 
     ? ` Its tones follow ${lock.transfer === 'BT.709' ? 'another curve' : lock.transfer}; they are matched level by level.`
     : '';
   const sure = `${Math.round(lock.trusted * 100)} % of the frames could be followed.`;
+  if (lock.travel)
+    return {
+      level: bumps ? 'fix' : 'good',
+      text: `${travelWords(lock.travel)}${bumps ? ` On its way there is ${bumps}.` : ' Nothing knocks it on its way.'} Takes of one such move are laid on each other at the moments that pass the same places. ${sure}`,
+    };
+  if (lock.match)
+    return {
+      level: 'fix',
+      text: `The camera moves as in ${against}, ${matchWords(lock.match)}. There the pictures lie ${lock.corner.toFixed(2)} px apart at the corner.${light} Correct it, so that moves meet at such moments.${paceWords(lock.match)} ${sure}`,
+    };
   const lit =
     lock.light && (Math.abs(lock.light.exposure) > 0.03 || Math.abs(lock.light.red - 1) > 0.01 || Math.abs(lock.light.blue - 1) > 0.01);
   if (lock.corner <= 0.5 && !bumps)

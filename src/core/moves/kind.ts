@@ -41,7 +41,8 @@ export interface ProposeContext {
   rate: FrameRate;
   /** The beat of the song that the move's own instant meets. */
   beat: Beats;
-  takes: readonly { takeId: string; footage: TakeFootage }[];
+  /** `alike` gives the second at which the take's camera is where that of the first take is, where both move alike. */
+  takes: readonly { takeId: string; footage: TakeFootage; alike?: (first: Seconds) => Seconds | null }[];
 }
 
 /** A move with sensible numbers. Its places count from the shot's start, `lead` beats before the beat asked for; the shot ends `tail` beats after. */

@@ -198,7 +198,9 @@ function propose(context: ProposeContext, { fall }: Pick<Facts, 'fall'>): Propos
     takeId: takes[i].takeId,
     sync: fall[i]?.from ?? Math.max(takes[i].footage.from, middleOf(takes[i].footage) - 1),
   });
-  const [before, after] = [use(0), use(1)];
+  const before = use(0);
+  const alike = takes[1].alike?.(before.sync) ?? null;
+  const after = alike === null ? use(1) : { takeId: takes[1].takeId, sync: alike };
   const lead = beatsBack(context, before.sync - takes[0].footage.from, beatsPerBarAt(map, beat));
   return {
     lead,

@@ -7,7 +7,7 @@ import type { SeamKeyframe } from '@/core/layer';
 import type { Cut } from '@/core/measure';
 import { pathX } from '@/core/picture';
 import { barToBeat, fps } from '@/core/time';
-import { lineUpByBeat, lineUpBySound } from '@/data/line-up';
+import { lineUpByBeat, lineUpByMove, lineUpBySound } from '@/data/line-up';
 import { isPlate } from '@/data/media';
 import { cutsBetween, laySeam, type Span, seamBetween, seamKeyframesOf, setUpOf } from '@/data/set-up';
 import { Button, Note, NumberField, Working } from '@/ui/controls';
@@ -135,13 +135,14 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
       />
     </div>
   );
-  const lineUp = async (by: 'sound' | 'beat') => {
+  const lineUp = async (by: 'sound' | 'beat' | 'move') => {
     const { song } = project;
-    const found = await run('Listening to both', (tell, signal) =>
-      by === 'beat' && song
+    const found = await run(by === 'move' ? 'Comparing the cameras’ moves' : 'Listening to both', (tell, signal) => {
+      if (by === 'move') return lineUpByMove(project, first, second, tell, signal);
+      return by === 'beat' && song
         ? lineUpByBeat(song.mediaId, media[0], media[1], tell, signal)
-        : lineUpBySound(media[0], media[1], tell, signal),
-    );
+        : lineUpBySound(media[0], media[1], tell, signal);
+    });
     if (!found) return;
     setSaid(found.said);
     if (!found.ok) return;
@@ -215,6 +216,11 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
         {project.song && (
           <Button className="w-full" disabled={!media.every((m) => m.hasSound)} onClick={() => void lineUp('beat')}>
             Line them up by the beat
+          </Button>
+        )}
+        {[a, b].some(({ lies }) => lies?.correction?.moments) && (
+          <Button className="w-full" disabled={doing !== null} onClick={() => void lineUp('move')}>
+            Line them up by the camera’s move
           </Button>
         )}
         <Button kind="main" className="w-full" disabled={doing !== null} onClick={() => void seek()}>
