@@ -32,3 +32,6 @@ export function median(values: ArrayLike<number>): number {
   const middle = n >> 1;
   return n % 2 ? sorted[middle] : (sorted[middle - 1] + sorted[middle]) / 2;
 }
+
+/** Length of (x, y): several times as quick as `Math.hypot`, for loops over pixels. */
+export const lengthOf = (x: number, y: number): number => Math.sqrt(x * x + y * y);

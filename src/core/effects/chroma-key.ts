@@ -1,6 +1,6 @@
 import { numberKind } from '../motion';
 import { betweenChroma, type Chroma, chromaOfHue } from '../picture';
-import type { Unit } from '../units';
+import { lengthOf, type Unit } from '../units';
 import type { EffectKind } from './kind';
 
 interface Resolved {
@@ -36,7 +36,7 @@ export const chromaKey: EffectKind<Resolved> = {
   reach: () => 0,
   clears: ({ width, height, u, v }, { colour, range, softness }) => {
     const coarse = Float32Array.from(u, (cb, i) => {
-      const off = Math.hypot(cb - 128 - colour.u, v[i] - 128 - colour.v) / FARTHEST;
+      const off = lengthOf(cb - 128 - colour.u, v[i] - 128 - colour.v) / FARTHEST;
       return 255 * Math.min(1, Math.max(0, (off - range) / softness));
     });
     // Chroma is coarser than brightness: between its samples it is mixed.

@@ -1,4 +1,5 @@
 import { betweenChroma, type Planes, takeSpillOut } from '../picture';
+import { lengthOf } from '../units';
 import { boxMean } from './grid';
 import type { Matte } from './matte';
 
@@ -17,14 +18,14 @@ export interface BackingColour {
 export function backingColour({ width, height, u, v }: Planes): BackingColour | null {
   const [w, h] = [width >> 1, height >> 1];
   const bins = new Float32Array(64 * 64);
-  for (let i = 0; i < u.length; i++) if (v[i] < 122 && Math.hypot(u[i] - 128, v[i] - 128) > 24) bins[(u[i] >> 2) * 64 + (v[i] >> 2)]++;
+  for (let i = 0; i < u.length; i++) if (v[i] < 122 && lengthOf(u[i] - 128, v[i] - 128) > 24) bins[(u[i] >> 2) * 64 + (v[i] >> 2)]++;
   const smooth = boxMean(bins, 64, 64, 1);
   let best = 0;
   for (let k = 1; k < smooth.length; k++) if (smooth[k] > smooth[best]) best = k;
   const [pu, pv] = [(Math.floor(best / 64) + 0.5) * 4, ((best % 64) + 0.5) * 4];
   let [n, su, sv, far] = [0, 0, 0, 0];
   for (let i = 0; i < u.length; i++) {
-    const d = Math.hypot(u[i] - pu, v[i] - pv);
+    const d = lengthOf(u[i] - pu, v[i] - pv);
     if (d > 10) continue;
     n++;
     su += u[i];
@@ -42,7 +43,7 @@ export function backingColour({ width, height, u, v }: Planes): BackingColour | 
 export function colourKey(frame: Planes, backing: BackingColour, tolerance: number): Matte {
   const { width, height, u, v } = frame;
   const [bu, bv] = [backing.u - 128, backing.v - 128];
-  const strength = Math.hypot(bu, bv);
+  const strength = lengthOf(bu, bv);
   const raw = new Float32Array(u.length);
   for (let i = 0; i < raw.length; i++) {
     const [du, dv] = [u[i] - 128, v[i] - 128];
@@ -61,6 +62,6 @@ export function colourKey(frame: Planes, backing: BackingColour, tolerance: numb
 
 /** Takes the backing's colour out of a figure, in place. */
 export function removeSpill(frame: Planes, { u, v }: BackingColour): void {
-  const size = Math.hypot(u - 128, v - 128);
+  const size = lengthOf(u - 128, v - 128);
   takeSpillOut(frame.u, frame.v, { u: (u - 128) / size, v: (v - 128) / size }, 1);
 }

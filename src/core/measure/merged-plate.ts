@@ -1,4 +1,5 @@
 import { blackPlanes, type Planes } from '../picture';
+import { lengthOf } from '../units';
 import { countOf, emptyMask, grow, type Mask, partsOf } from './grid';
 import type { CleanPlate } from './plate';
 
@@ -26,7 +27,7 @@ function votes(plates: readonly CleanPlate[]): { chosen: Uint8Array; unsure: Mas
       const agree = known.filter((s) => {
         const b = plates[s];
         const slack = ALIKE + (a.spread[i] + b.spread[i]) / 4;
-        const colour = Math.hypot(a.planes.u[j] - b.planes.u[j], a.planes.v[j] - b.planes.v[j]);
+        const colour = lengthOf(a.planes.u[j] - b.planes.u[j], a.planes.v[j] - b.planes.v[j]);
         return Math.abs(a.planes.y[i] - b.planes.y[i]) <= slack && colour <= ALIKE;
       });
       if (agree.length > most) {

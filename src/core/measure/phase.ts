@@ -1,6 +1,6 @@
 import FFT from 'fft.js';
 import { parabola } from '../correlate';
-import type { Pixels } from '../units';
+import { lengthOf, type Pixels } from '../units';
 import { type Luma, shrink } from './luma';
 
 /** A whole-picture shift with how sharply it stood out (peak of the correlation, 0..1). */
@@ -71,7 +71,7 @@ export function phaseShifts(reference: Luma, other: Luma, count = 4): CoarseShif
   for (let i = 0; i < a.length; i += 2) {
     const re = a[i] * b[i] + a[i + 1] * b[i + 1];
     const im = a[i] * b[i + 1] - a[i + 1] * b[i];
-    const size = Math.hypot(re, im) || 1;
+    const size = lengthOf(re, im) || 1;
     a[i] = re / size;
     a[i + 1] = im / size;
   }

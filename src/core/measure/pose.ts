@@ -1,4 +1,4 @@
-import type { Pixels, Unit } from '../units';
+import { lengthOf, type Pixels, type Unit } from '../units';
 import { type Luma, shrink } from './luma';
 
 /** How well a live picture fits a ghost. */
@@ -22,7 +22,7 @@ function outline(picture: Luma, empty: Luma | null): Float32Array {
       const i = y * width + x;
       raw[i] = empty
         ? Math.max(0, Math.abs(data[i] - empty.data[i]) - 10)
-        : Math.hypot(data[i + 1] - data[i - 1], data[i + width] - data[i - width]);
+        : lengthOf(data[i + 1] - data[i - 1], data[i + width] - data[i - width]);
     }
   }
   const out = new Float32Array(raw.length);

@@ -1,4 +1,4 @@
-import type { Degrees, Unit } from '../units';
+import { type Degrees, lengthOf, type Unit } from '../units';
 
 /** Coded chroma of a colour, from the middle: how far to blue and to red. */
 export interface Chroma {
@@ -12,14 +12,14 @@ export function chromaOfHue(hue: Degrees): Chroma {
   const [r, g, b] = [channel(0), channel(4), channel(2)];
   const y = 0.2126 * r + 0.7152 * g + 0.0722 * b;
   const [u, v] = [(b - y) / 1.8556, (r - y) / 1.5748];
-  const size = Math.hypot(u, v) || 1;
+  const size = lengthOf(u, v) || 1;
   return { u: u / size, v: v / size };
 }
 
 /** The hue whose chroma points the way of a colour's. */
 export function hueOfChroma({ u, v }: Chroma): Degrees {
   let [best, most] = [0, Number.NEGATIVE_INFINITY];
-  const size = Math.hypot(u, v) || 1;
+  const size = lengthOf(u, v) || 1;
   for (let hue = 0; hue < 360; hue++) {
     const c = chromaOfHue(hue);
     const along = (c.u * u + c.v * v) / size;

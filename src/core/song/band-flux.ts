@@ -130,7 +130,7 @@ export class FluxMeter {
     }
     this.level.push(Math.sqrt(power / hann.length));
     this.fft.realTransform(spectrum, input);
-    for (let k = 0; k < magnitude.length; k++) magnitude[k] = Math.hypot(spectrum[2 * k], spectrum[2 * k + 1]);
+    for (let k = 0; k < magnitude.length; k++) magnitude[k] = Math.sqrt(spectrum[2 * k] ** 2 + spectrum[2 * k + 1] ** 2);
     const now = this.before[t % 3];
     const old = this.before[(t + 1) % 3];
     const rises = GROUPS.map(() => 0);

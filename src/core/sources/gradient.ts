@@ -1,5 +1,6 @@
 import * as z from 'zod/mini';
 import { lineExtent, lineNormal } from '../picture';
+import { lengthOf } from '../units';
 import type { SourceKind } from './kind';
 import { overFrame, painted, share, within } from './made';
 
@@ -44,10 +45,10 @@ export const gradient: SourceKind<Gradient, Gradient> = {
     const { width, height } = size;
     const [nx, ny] = lineNormal(angle);
     const extent = lineExtent(angle, width, height);
-    const corner = Math.hypot(width, height) / 2;
+    const corner = lengthOf(width, height) / 2;
     return painted(size, (x, y, rgb, at) => {
       const [dx, dy] = [x + 0.5 - width / 2, y + 0.5 - height / 2];
-      const t = shape === 'round' ? Math.hypot(dx, dy) / corner : (dx * nx + dy * ny) / extent + 0.5;
+      const t = shape === 'round' ? lengthOf(dx, dy) / corner : (dx * nx + dy * ny) / extent + 0.5;
       rgb[at] = 255 * (r + t * (toR - r));
       rgb[at + 1] = 255 * (g + t * (toG - g));
       rgb[at + 2] = 255 * (b + t * (toB - b));

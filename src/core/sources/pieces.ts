@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
 import { fromRgba } from '../picture';
 import { randomAt } from '../room';
+import { lengthOf } from '../units';
 import type { SourceKind } from './kind';
 import { type Moving, overFrame, share, within } from './made';
 
@@ -73,7 +74,7 @@ function drawn(p: Moving<Pieces>, width: number, height: number): { rgba: Uint8A
   for (let i = 0; i < alpha.length; i++) rgba.set([255 * p.r, 255 * p.g, 255 * p.b, 255], 4 * i);
   for (const piece of piecesAt(p, width, height)) {
     const [half, thin] = [piece.size / 2, Math.max(0.5, (piece.size / 2) * piece.flat)];
-    const reach = Math.ceil(Math.hypot(half, thin)) + 1;
+    const reach = Math.ceil(lengthOf(half, thin)) + 1;
     const [c, s] = [Math.cos(piece.turn), Math.sin(piece.turn)];
     // Paper comes in lighter and darker sheets of its colour.
     const shade = p.shape === 'paper' ? 0.6 + 0.8 * piece.hue : 1;
@@ -81,7 +82,7 @@ function drawn(p: Moving<Pieces>, width: number, height: number): { rgba: Uint8A
       for (let x = Math.max(0, Math.floor(piece.x - reach)); x < Math.min(width, piece.x + reach); x++) {
         const [dx, dy] = [x + 0.5 - piece.x, y + 0.5 - piece.y];
         const [u, v] = [c * dx + s * dy, c * dy - s * dx];
-        const inside = p.shape === 'paper' ? Math.min(half - Math.abs(u), thin - Math.abs(v)) + 0.5 : 1.2 * (1 - Math.hypot(u, v) / half);
+        const inside = p.shape === 'paper' ? Math.min(half - Math.abs(u), thin - Math.abs(v)) + 0.5 : 1.2 * (1 - lengthOf(u, v) / half);
         const cover = Math.min(1, Math.max(0, inside)) * piece.light;
         const at = y * width + x;
         if (255 * cover <= alpha[at]) continue;
