@@ -12,7 +12,11 @@ import { blur } from './blur';
 import { chromaKey } from './chroma-key';
 import { chromaticShift } from './chromatic-shift';
 import { contrast } from './contrast';
+import { crystals } from './crystals';
 import { curves } from './curves';
+import { directionalBlur } from './directional-blur';
+import { displace } from './displace';
+import { dissolve } from './dissolve';
 import { exposure } from './exposure';
 import { flicker } from './flicker';
 import { glow } from './glow';
@@ -20,6 +24,7 @@ import { grain } from './grain';
 import { hue } from './hue';
 import { invert } from './invert';
 import type { EffectFrame, EffectKind } from './kind';
+import { lensDistortion } from './lens-distortion';
 import { liftGammaGain } from './lift-gamma-gain';
 import { lumaKey } from './luma-key';
 import { mirror } from './mirror';
@@ -28,9 +33,12 @@ import { posterise } from './posterise';
 import { saturation } from './saturation';
 import { sharpen } from './sharpen';
 import { spill } from './spill';
+import { spinBlur } from './spin-blur';
 import { temperature } from './temperature';
+import { tile } from './tile';
 import { tones } from './tones';
 import { vignette } from './vignette';
+import { zoomBlur } from './zoom-blur';
 
 /** Every kind of effect, in the order in which they are offered. */
 export const EFFECTS = [
@@ -45,14 +53,22 @@ export const EFFECTS = [
   invert,
   posterise,
   blur,
+  directionalBlur,
+  zoomBlur,
+  spinBlur,
   sharpen,
   glow,
   vignette,
   grain,
   flicker,
   mosaic,
+  crystals,
+  displace,
+  lensDistortion,
   chromaticShift,
   mirror,
+  tile,
+  dissolve,
   chromaKey,
   lumaKey,
   spill,

@@ -1,8 +1,9 @@
 import { clamp, type Pixels, type Unit } from '../units';
 import { type Affine, applied, chromaMap, inverted, STAY } from './affine';
-import { type BlendMode, blendChannel } from './blend';
+import { type BlendMode, blender } from './blend';
 import type { Box } from './box';
 import { BT709, type ColourMatrix, fromRgbMatrix, IDENTITY_COLOUR, isIdentityColour, rgbOf } from './colour';
+import type { Rgb } from './colour-table';
 import { byRows, type Coverage, coverageRow, type Mattes, type RowCoverage, rowsOf } from './coverage-plane';
 import { placeByKernel } from './kernel';
 import { blurred, type Motion } from './motion-blur';
@@ -225,6 +226,8 @@ function blendLayer(out: Planes, top: Planes, layer: ReadyLayer, { x0, x1, y0, y
   const { width, height } = out;
   const half = width >> 1;
   const m = fromRgbMatrix(BT709);
+  const mix = blender(layer.blend);
+  const mixed: Rgb = [0, 0, 0];
   const cover = [new Uint16Array(width), new Uint16Array(width)];
   for (let row = y0; row < y1; row += 2) {
     for (const k of [0, 1]) {
@@ -243,8 +246,9 @@ function blendLayer(out: Planes, top: Planes, layer: ReadyLayer, { x0, x1, y0, y
         const alpha = (cover[line][column] / 256) * layer.opacity;
         const below = rgbOf(out.y[at], out.u[k], out.v[k]);
         const above = rgbOf(top.y[at], top.u[k], top.v[k]);
-        const rgb = below.map((b, c) => b + alpha * (blendChannel(layer.blend, b, above[c]) - b));
-        const code = (r: number) => m[r] * rgb[0] + m[r + 1] * rgb[1] + m[r + 2] * rgb[2] + m[r + 3];
+        mix(below, above, mixed);
+        const [red, green, blue] = below.map((b, c) => b + alpha * (mixed[c] - b));
+        const code = (r: number) => m[r] * red + m[r + 1] * green + m[r + 2] * blue + m[r + 3];
         out.y[at] = clamp(Math.round(code(0)), 0, 255);
         u += code(4) / 4;
         v += code(8) / 4;

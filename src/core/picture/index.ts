@@ -25,7 +25,7 @@ export { gaussianBlur } from './gaussian-blur';
 export { coverageOfGrey, greyPlanes } from './grey';
 export { asHomography, chained, cornersApart, enlarged, type Homography, ofMove, seenBy, through, UNMOVED, undone } from './homography';
 export { type Flow, inBetween } from './in-between';
-export { type Motion, type MotionSample, samplesFor, travelOf } from './motion-blur';
+export { type Motion, type MotionSample, meanOfMaps, samplesFor, travelOf } from './motion-blur';
 export { planeThrough, seenThrough } from './perspective';
 export { blackPlanes, bytesUnder, copiedPlanes, meanPlanes, type Planes, planesOver } from './planes';
 export { psnr } from './quality';

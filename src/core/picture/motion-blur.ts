@@ -77,6 +77,15 @@ function asSeen(source: Planes, maps: readonly Affine[]): { source: Planes; maps
   return { source: seen, maps: maps.map(({ c, f }) => ({ a: 1, b: 0, c: c / a, d: 0, e: 1, f: f / e })) };
 }
 
+/** The mean of a picture laid by each of the maps (pixels of the result to pixels of the picture), mirrored beyond its edges. */
+export const meanOfMaps = (planes: Planes, maps: readonly Affine[]): Planes =>
+  blurredWhole(
+    planes,
+    maps.map((map) => ({ map, coverage: null })),
+    planes.width,
+    planes.height,
+  ).planes;
+
 /** The compiled sums, where no stand makes the picture so small that it must be averaged first. */
 function byKernel(given: Planes, samples: readonly MotionSample[], width: number, height: number): Blurred | null {
   if (samples.some(({ map }) => reducedFor(given, map).planes !== given)) return null;

@@ -5,8 +5,9 @@ import { join } from 'node:path';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { randomSource } from '../room';
-import { BLEND_MODES, blendChannel } from './blend';
+import { BLEND_MODES, type BlendMode, blender } from './blend';
 import { BT709, composeColour, fromRgbMatrix, IDENTITY_COLOUR, isIdentityColour, takeToProject, toRgba, toRgbMatrix } from './colour';
+import type { Rgb } from './colour-table';
 import { type ComposeLayer, compose } from './compose';
 import { type LineCoverage, lineCoverageAt, lineCoverageRow, lineExtent, type PathCoverage, pathCoverageAt } from './coverage';
 import { coverageRow } from './coverage-plane';
@@ -43,6 +44,13 @@ function noisy(width: number, height: number, seed: number): Planes {
   return p;
 }
 
+/** One channel mixed with itself. */
+function blendChannel(mode: BlendMode, b: number, s: number): number {
+  const out: Rgb = [0, 0, 0];
+  blender(mode)([b, b, b], [s, s, s], out);
+  return out[0];
+}
+
 describe('blend modes', () => {
   it('W3C Compositing and Blending Level 1, section 9: values worked from the formulas by hand', () => {
     expect(blendChannel('multiply', 0.5, 0.4)).toBeCloseTo(0.2, 12);
@@ -53,6 +61,11 @@ describe('blend modes', () => {
     expect(blendChannel('colour burn', 1, 0)).toBe(1);
     expect(blendChannel('colour burn', 0.3, 0)).toBe(0);
     expect(blendChannel('plus', 0.7, 0.5)).toBe(1);
+    expect(blendChannel('colour dodge', 0.3, 0.5)).toBeCloseTo(0.6, 12);
+    expect(blendChannel('colour dodge', 0, 1)).toBe(0);
+    expect(blendChannel('soft light', 0.5, 0.25)).toBeCloseTo(0.5 - 0.5 * 0.5 * 0.5, 12);
+    expect(blendChannel('soft light', 0.16, 0.75)).toBeCloseTo(0.16 + 0.5 * (((16 * 0.16 - 12) * 0.16 + 4) * 0.16 - 0.16), 12);
+    expect(blendChannel('soft light', 0.64, 1)).toBeCloseTo(0.8, 12);
   });
 
   it('agrees with ffmpeg’s blend filter on every pair of a 16-step scale, within 2 of 255', () => {
@@ -70,6 +83,9 @@ describe('blend modes', () => {
       darken: 'darken',
       lighten: 'lighten',
       plus: 'addition',
+      'hard light': 'hardlight',
+      difference: 'difference',
+      exclusion: 'exclusion',
     } as const;
     for (const [mode, theirs] of Object.entries(names)) {
       // ffmpeg's top input is the first; its overlay branches on the top, so the backdrop comes first.
@@ -93,6 +109,27 @@ describe('blend modes', () => {
         expect(Math.abs(ours - out[i]), `${mode} ${below[i]} ${above[i]}`).toBeLessThanOrEqual(2);
       }
     }
+  });
+
+  it('of three channels together: each keeps what section 9.2 says of lightness and saturation', () => {
+    const lum = ([r, g, b]: Rgb) => 0.3 * r + 0.59 * g + 0.11 * b;
+    const sat = (c: Rgb) => Math.max(...c) - Math.min(...c);
+    const b: Rgb = [0.5, 0.4, 0.6];
+    const s: Rgb = [0.7, 0.55, 0.5];
+    const of = (mode: BlendMode): Rgb => {
+      const out: Rgb = [0, 0, 0];
+      blender(mode)(b, s, out);
+      return out;
+    };
+    for (const mode of ['hue', 'saturation', 'colour'] as const) expect(lum(of(mode))).toBeCloseTo(lum(b), 12);
+    expect(lum(of('luminosity'))).toBeCloseTo(lum(s), 12);
+    expect(sat(of('hue'))).toBeCloseTo(sat(b), 12);
+    expect(sat(of('saturation'))).toBeCloseTo(sat(s), 12);
+    expect(sat(of('colour'))).toBeCloseTo(sat(s), 12);
+    // The hue of a grey is none: what has no saturation stays grey.
+    const grey: Rgb = [0, 0, 0];
+    blender('hue')([0.3, 0.3, 0.3], s, grey);
+    expect(sat(grey)).toBeCloseTo(0, 12);
   });
 
   it('stays within 0..1', () => {

@@ -1,0 +1,27 @@
+import { numberKind } from '../motion';
+import type { Pixels } from '../units';
+import { cellsOf } from './cells';
+import type { EffectKind } from './kind';
+
+/** Random pieces (Voronoi cells), each in the mean colour of what is in it. */
+export const crystals: EffectKind<{ size: Pixels; seed: number }> = {
+  kind: 'crystals',
+  name: 'Crystals',
+  numbers: { size: numberKind('Pieces, of the height', '%', 0, 50, 0, 0.5, 1), seed: numberKind('Seed', '', 0, 9999, 1) },
+  resolve: ({ size, seed }, { height }) => (size > 0 ? { size: Math.max(3, (size / 100) * height), seed: Math.round(seed) } : null),
+  scale: ({ size, seed }, factor) => ({ size: Math.max(3, size * factor), seed }),
+  reach: ({ size }) => 3 * size,
+  apply: ({ width, height, y, u, v }, { size, seed }) => {
+    const { of, x } = cellsOf(width, height, size, seed);
+    const mean = (plane: Uint8Array, across: number, step: number): Uint8Array => {
+      const [sum, count] = [new Float64Array(x.length), new Uint32Array(x.length)];
+      const cell = (i: number) => of[step * Math.floor(i / across) * width + step * (i % across)];
+      for (let i = 0; i < plane.length; i++) {
+        sum[cell(i)] += plane[i];
+        count[cell(i)]++;
+      }
+      return plane.map((_, i) => Math.round(sum[cell(i)] / count[cell(i)]));
+    };
+    return { width, height, y: mean(y, width, 1), u: mean(u, width >> 1, 2), v: mean(v, width >> 1, 2) };
+  },
+};

@@ -1,0 +1,25 @@
+import { numberKind } from '../motion';
+import { drawnFrom } from './drawn-from';
+import type { EffectKind } from './kind';
+
+/** The whole picture again and again, so many across and down; every second one mirrored where wished, so that no edge shows. */
+export const tile: EffectKind<{ across: number; mirrored: boolean }> = {
+  kind: 'tile',
+  name: 'Tile',
+  numbers: { amount: numberKind('Across and down', '', 1, 20, 1, 1, 1), mirrored: numberKind('Mirrored: 0 no, 1 yes', '', 0, 1, 0) },
+  resolve: ({ amount, mirrored }) => (amount > 1 ? { across: amount, mirrored: Math.round(mirrored) === 1 } : null),
+  scale: (resolved) => resolved,
+  reach: () => Number.POSITIVE_INFINITY,
+  apply: (planes, { across, mirrored }) => {
+    const { width, height } = planes;
+    const within = (k: number, size: number) => {
+      const m = (k * across) / size;
+      const part = m - Math.floor(m);
+      return (mirrored && Math.floor(m) % 2 === 1 ? 1 - part : part) * size;
+    };
+    return drawnFrom(planes, (x, y, at) => {
+      at[0] = within(x, width);
+      at[1] = within(y, height);
+    });
+  },
+};
