@@ -61,7 +61,7 @@ describe('dissolve away', () => {
   });
 
   it('what is gone stays gone, and the same film is the same twice', () => {
-    let before = new Uint8Array(W * H).fill(255);
+    let before: Uint8Array = new Uint8Array(W * H).fill(255);
     for (let amount = 5; amount <= 100; amount += 5) {
       const now = left(amount, { seed: 9 }) as Uint8Array;
       for (let i = 0; i < now.length; i += 11) expect(now[i]).toBeLessThanOrEqual(before[i]);

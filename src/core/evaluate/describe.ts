@@ -19,6 +19,7 @@ import { nestedIn, type Size, type SourceContext, type SourceDescription, source
 import { beatOfFrame, type FrameRate, frameToSeconds, resolveAnchor } from '../time';
 import type { Frames, Seconds } from '../units';
 import type { LayerDescription, PictureDescription } from './description';
+import { echoed } from './echo';
 import { layerCoverage, type MaskGround } from './mask-coverage';
 import { layerMove } from './placement';
 import { beatMapOf, sceneOf, sceneWithin, shotFrames } from './shot-scene';
@@ -132,9 +133,19 @@ function describeLayer(project: Project, shot: Shot, scene: Scene, layer: Layer,
   const [from, to] = layerFrames(scene, layer);
   const opacity = layerNumber(scene, layer, 'opacity', frame) / 100;
   if (!layer.on || frame < from || frame >= to || opacity <= 0) return null;
+  const { frame: film } = project;
+  const chain = layer.effects.flatMap((e) =>
+    e.on ? (appliedEffect(e.kind, effectNumbers(scene, e, frame), { ...film, index: frame }) ?? []) : [],
+  );
+  const again = sourceKind(layer.source).again?.(layer.source);
+  if (again) {
+    const of = shot.layers.find((l) => l.id === again.layerId && !sourceKind(l.source).again);
+    const shown = of && describeLayer(project, shot, scene, of, frame - again.late, depth);
+    const own = { layerId: layer.id, opacity: Math.min(1, opacity), blend: layer.blend, effects: chain };
+    return shown ? echoed(shown, again, own, layerMove(scene, layer, frame, film), film) : null;
+  }
   const stage = stageOf(project, shot, scene, layer, frame, depth);
   if (!stage) return null;
-  const { frame: film } = project;
   const ground = (at: Frames): MaskGround => ({
     scene,
     frame: film,
@@ -146,9 +157,6 @@ function describeLayer(project: Project, shot: Shot, scene: Scene, layer: Layer,
     move: layerMove(scene, layer, at, film),
   });
   const here = ground(frame);
-  const chain = layer.effects.flatMap((e) =>
-    e.on ? (appliedEffect(e.kind, effectNumbers(scene, e, frame), { ...film, index: frame }) ?? []) : [],
-  );
   const { colour, effects } = foldedColour(stage.colour, stage.curves ? [{ kind: curves.kind, resolved: stage.curves }, ...chain] : chain);
   return {
     layerId: layer.id,

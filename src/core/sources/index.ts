@@ -1,5 +1,5 @@
 export { idSchema } from './id';
-export type { FrameRequest, Size, SourceContext, SourceSetting } from './kind';
+export type { Again, FrameRequest, Size, SourceContext, SourceSetting } from './kind';
 export { fillFrame } from './placing';
 export { nestedIn, SOURCES, type Source, type SourceDescription, sourceKind, sourceSchema } from './registry';
 export type { TitleDescription, TitleSource } from './title';

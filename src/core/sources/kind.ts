@@ -1,6 +1,6 @@
 import type * as z from 'zod/mini';
 import type { Affine, BlendMode, ChannelCurves, ColourMatrix, ColourSpace, Gains, Homography, Planes } from '../picture';
-import type { Percent, Pixels, Seconds } from '../units';
+import type { Frames, Percent, Pixels, Seconds } from '../units';
 import type { Run } from './title-parts';
 
 export interface Size {
@@ -64,6 +64,16 @@ export interface FrameRequest {
   time: Seconds;
 }
 
+/** Another layer of the shot, once more. */
+export interface Again {
+  layerId: string;
+  /** Frames by which it comes later. */
+  late: Frames;
+  shown: 'as it is' | 'as a shadow';
+  /** Over how much of its outline is soft. */
+  soft: Percent;
+}
+
 /** What the application makes: its pixels, and how much of each is seen, 0..255, where it is clear in part. */
 export type MadePicture = Planes & { alpha?: Uint8Array };
 
@@ -95,6 +105,8 @@ export interface SourceKind<S extends { kind: string }, D extends { kind: string
   within?(description: D): NestedPicture;
   /** The same with another picture within it. */
   around?(description: D, picture: NestedPicture): D;
+  /** Which layer it shows once more, where it shows one. */
+  again?(source: S): Again;
   /** Its pixels at a size, where it is made by the application. */
   make?(description: D, size: Size): MadePicture;
 }
@@ -104,6 +116,8 @@ export type SourceSetting =
   /** `of` where its channels have other names. */
   | { is: 'colour'; label: string; of?: readonly [string, string, string] }
   | { is: 'text'; label: string; of: string }
+  /** Another layer of its shot. */
+  | { is: 'layer'; label: string; of: string }
   | { is: 'choice'; label: string; of: string; options: readonly (readonly [string, string])[] }
   /** One that ships, or a file of the user's own under `file`. */
   | { is: 'font'; label: string; of: string; file: string; options: readonly (readonly [string, string])[] }

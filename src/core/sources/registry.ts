@@ -2,6 +2,7 @@ import * as z from 'zod/mini';
 import { below } from './below';
 import { colour } from './colour';
 import { dust } from './dust';
+import { echo } from './echo';
 import { gradient } from './gradient';
 import type { NestedPicture, SourceKind } from './kind';
 import { lightLeak } from './light-leak';
@@ -14,7 +15,7 @@ import { take } from './take';
 import { title } from './title';
 
 /** Every kind of source a layer can show. */
-export const SOURCES = [take, shot, still, picture, title, colour, gradient, lightLeak, dust, stripes, pieces, below] as const;
+export const SOURCES = [take, shot, still, picture, title, colour, gradient, lightLeak, dust, stripes, pieces, below, echo] as const;
 
 /** What a layer shows, as the document keeps it. */
 export type Source = z.infer<(typeof SOURCES)[number]['schema']>;

@@ -40,7 +40,9 @@ const NAMED = {
   still: { kind: 'still', mediaId: 'p' },
   picture: { kind: 'picture', mediaId: 'p' },
 } as const satisfies Partial<Record<Source['kind'], Source>>;
-/** One of each kind, as a document keeps it. */
+/** What shows another layer once more; it is described where the layers are (see `core/evaluate/echo.test.ts`). */
+const ECHO = { kind: 'echo', layerId: 'l', late: 3, shown: 'as a shadow', soft: 1 } as const satisfies Source;
+/** One of each other kind, as a document keeps it. */
 const EACH: readonly Source[] = [
   ...Object.values(NAMED),
   ...SOURCES.flatMap((kind) => ('fresh' in kind && kind.fresh ? [kind.fresh] : [])),
@@ -48,7 +50,9 @@ const EACH: readonly Source[] = [
 
 describe('every kind of source', () => {
   it('is told by its own name, reads back through the one schema, and describes itself under that name', () => {
-    expect(EACH.map(({ kind }) => kind).sort()).toEqual(SOURCES.map(({ kind }) => kind).sort());
+    expect([ECHO, ...EACH].map(({ kind }) => kind).sort()).toEqual(SOURCES.map(({ kind }) => kind).sort());
+    expect(sourceSchema.parse(ECHO)).toEqual(ECHO);
+    expect(sourceKind(ECHO).again?.(ECHO)).toMatchObject({ layerId: 'l', late: 3 });
     for (const source of EACH) {
       expect(sourceSchema.parse(source)).toEqual(source);
       const described = sourceKind(source).describe(context(), source);

@@ -4,11 +4,13 @@ import type { Project, Shot } from '@/core/document';
 import { copiedLayer, copiedMask } from '@/core/edit';
 import { LAYER_NUMBERS, type Layer, type LayerNumber, type Mask, plainMask, still } from '@/core/layer';
 import { BLEND_MODES, COMBINES } from '@/core/picture';
+import { sourceKind } from '@/core/sources';
 import { takeFont } from '@/data/font-files';
 import { changeLayer, changeShot, swapTake } from '@/data/shots';
 import { useProject } from '@/data/store';
 import { Button, NumberField, Tape, Tick } from '@/ui/controls';
 import { SelectField, TextField } from '@/ui/value-field';
+import { EchoTools } from './echo-tools';
 import { EffectList } from './effect-list';
 import { FollowTools } from './follow-tools';
 import { LayerTime } from './layer-time';
@@ -153,6 +155,7 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
         <SourceSettings
           source={source}
           fonts={project.media.filter((m) => m.kind === 'font')}
+          layers={shot.layers.filter((l) => l !== layer && !sourceKind(l.source).again)}
           onChange={(next) => change('Change what a layer shows', { source: next })}
           onFont={(file) => takeFont(project, shot.id, layer.id, file)}
         />
@@ -202,6 +205,7 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
         </div>
         <LayerTime project={project} shot={shot} layer={layer} />
         <EffectList project={project} shot={shot} layer={layer} />
+        {!sourceKind(source).again && <EchoTools shot={shot} layer={layer} />}
         <ul className="space-y-2">
           {layer.masks.map((mask) => (
             <MaskRow key={mask.id} shot={shot} layer={layer} mask={mask} />

@@ -54,10 +54,13 @@ function FontField({
 export function SourceSettings({
   source,
   fonts,
+  layers,
   onChange,
   onFont,
 }: {
   source: Source;
+  /** Other layers of the shot that it may show. */
+  layers: readonly { id: string; name: string }[];
   /** Fonts of the user's own that are kept with the project. */
   fonts: readonly Media[];
   onChange: (source: Source) => void;
@@ -91,6 +94,21 @@ export function SourceSettings({
             label={setting.label}
             value={String(values[setting.of])}
             options={setting.options}
+            onChange={(v) => put({ [setting.of]: v })}
+          />
+        );
+      case 'layer':
+        return (
+          <SelectField
+            key={setting.label}
+            label={setting.label}
+            value={String(values[setting.of])}
+            options={[
+              ...layers.map(({ id, name }) => [id, name] as const),
+              ...(layers.some(({ id }) => id === values[setting.of])
+                ? []
+                : [[String(values[setting.of]), 'none: it was removed'] as const]),
+            ]}
             onChange={(v) => put({ [setting.of]: v })}
           />
         );

@@ -87,7 +87,7 @@ function BarChanges({ map, firstBeat, beats }: { map: BeatMap; firstBeat: number
     .map(({ beat, bar, beatsPerBar }) => (
       <span
         key={beat}
-        className="num pointer-events-none absolute top-0 pl-1 text-sm text-faint"
+        className="num pointer-events-none absolute bottom-0 pl-1 text-sm text-faint"
         style={{ left: `${(100 * (beat - firstBeat)) / beats}%` }}
       >
         {beatsPerBar}
