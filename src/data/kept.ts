@@ -131,10 +131,10 @@ export async function keepOutline(
   return { media: [kept], silhouetteId: kept.id };
 }
 
-/** Seconds to either side over which a followed place is smoothPath out: a held subject must not tremble with its outline. */
+/** Seconds to either side over which a followed place is evened out: a held subject must not tremble with its outline. */
 const EVEN = 0.3;
 
-/** Where somebody is in a take, as a course that is followed: the middle of their outline, smoothPath out. */
+/** Where somebody is in a take, as a course that is followed: the middle of their outline, evened out. */
 export async function courseOf(project: Project, takeId: string, onProgress: Progress): Promise<Course> {
   const take = takeIn(project, takeId);
   const { times } = await occupancyTrack(project, take, onProgress);

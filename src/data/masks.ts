@@ -105,6 +105,27 @@ export async function addMeasuredMask(shotId: string, layerId: string, kind: Mea
   );
 }
 
+/** The take that lies next below a layer, whose performer may pass before it; null where there is none. */
+export function takeBelow(shot: Shot, layer: Layer): Layer | null {
+  return shot.layers.slice(0, shot.layers.indexOf(layer)).findLast((l) => l.on && l.source.kind === 'take') ?? null;
+}
+
+/** Lets a layer duck under whoever is in the take below it: their outline over time is taken out of it. */
+export async function addDuck(project: Project, shot: Shot, layer: Layer, onProgress: Progress): Promise<void> {
+  const below = takeBelow(shot, layer);
+  const { take } = takeOf(project, below ?? undefined, 'a take in a layer below');
+  const { media, silhouetteId } = await keepOutline(project, take.id, onProgress);
+  const numbers = { grow: still(0.5), outside: still(1) };
+  const mask = silhouetteMask(`mask-${short()}`, silhouetteId, below?.id ?? null, numbers, { combine: 'subtract' });
+  changeShot(
+    shot.id,
+    'Duck under the performer',
+    (s) => ({ ...s, layers: s.layers.map((l) => (l.id === layer.id ? withMask(l, mask) : l)) }),
+    media,
+    project.id,
+  );
+}
+
 /** Puts one more layer on top of a shot. */
 const onTop = (shotId: string, label: string, layer: Layer, media: Media[] = [], of?: string) =>
   changeShot(shotId, label, (s) => ({ ...s, layers: [...s.layers, layer] }), media, of);

@@ -6,11 +6,12 @@ import {
   MOST_OVERSCAN,
   type Project,
   pointsOn,
+  type Shot,
   type Take,
   type TakeLive,
 } from '@/core/document';
 import { correctionFrom, plannedSlots, takesOf } from '@/core/edit';
-import { marginOf } from '@/core/evaluate';
+import { marginOf, motionMargin } from '@/core/evaluate';
 import { matchSlot, type SlotMatch } from '@/core/log';
 import type { Sync } from '@/core/measure';
 import { standardRate } from '@/core/time';
@@ -251,6 +252,10 @@ export function correctTake(takeId: string, referenceTakeId: string, measured: T
 function giveMargin(draft: Project): void {
   for (const shot of [...draft.shots, ...draft.nestedShots]) shot.overscan = Math.max(shot.overscan, marginFor(draft, takesOf(shot)));
 }
+
+/** Enlargement in per cent that hides every edge of a shot: what the corrections of its takes cost, and its motion. */
+export const marginNeeded = (project: Project, shot: Shot): number =>
+  Math.round(marginFor(project, takesOf(shot)) * motionMargin(project, shot).percent) / 100;
 
 /** Enlargement in per cent that the corrections of these takes cost, as far as a shot may be enlarged; an edge that is left is found by the check. */
 export function marginFor(project: Project, takeIds: readonly string[]): number {

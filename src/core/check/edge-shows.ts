@@ -1,6 +1,6 @@
 import { MOST_OVERSCAN } from '../document';
 import { takesOf } from '../edit';
-import { edgeGap, marginOf } from '../evaluate';
+import { edgeGap, marginOf, motionMargin } from '../evaluate';
 import type { Percent } from '../units';
 import type { Rule, ShotContext } from './rule';
 
@@ -22,8 +22,21 @@ function check({ project, shot, first, pictures }: ShotContext): ReturnType<Rule
       }
     }
   }
-  if (worst <= 0.1) return [];
-  const need = Math.max(...takesOf(shot).map((takeId) => marginOf(project, takeId)));
+  const motion = motionMargin(project, shot);
+  const cost = Math.max(100, ...takesOf(shot).map((takeId) => marginOf(project, takeId)));
+  const need = Math.round(cost * motion.percent) / 100;
+  const short = ((need - shot.overscan) / 200) * width;
+  if (worst <= 0.1) {
+    if (motion.percent <= 100 || short <= 0.1) return [];
+    return [
+      {
+        frame: motion.frame,
+        weight: 2 + short,
+        text: `The shot's motion shows the picture's edge by up to ${short.toFixed(1)} px.`,
+        fix: need > MOST_OVERSCAN ? null : { by: 'edit', label: `Enlarge the shot to ${need.toFixed(2)} %`, data: { percent: need } },
+      },
+    ];
+  }
   return [
     {
       frame: at,

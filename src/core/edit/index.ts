@@ -3,6 +3,7 @@ export { attachLayer, attachMask } from './attach-point';
 export { copiedLayer, copiedMask } from './copied-layer';
 export { alikeMoment, correctionFrom } from './correct-take';
 export { onBeat, placeAt, stretched, withKey, withMirrored, withMoved, withoutKeys } from './edit-keys';
+export { type FadeSide, fadeOf, withFade } from './fades';
 export type { Followed, FollowHow } from './followed';
 export { type HoldAt, handHeld, holdPoint } from './hold-point';
 export { beatFrames, PATTERNS, type Pattern, repeatedKeys, withPattern } from './key-patterns';

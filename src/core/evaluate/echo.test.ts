@@ -100,7 +100,8 @@ describe('a layer shown once more', () => {
       beat + 3,
     );
     expect(now?.effects.map((e) => e.kind)).toEqual(['mosaic', 'lift gamma gain', 'blur']);
-    const { gain, lift } = now?.effects[1].resolved as { gain: number[]; lift: number[] };
+    if (!now) throw new Error('nothing is seen');
+    const { gain, lift } = now.effects[1].resolved as { gain: number[]; lift: number[] };
     expect([...gain, ...lift]).toEqual([0, 0, 0, 0, 0, 0]);
   });
 

@@ -13,6 +13,7 @@ export {
 } from './describe';
 export type { LayerDescription, PictureDescription } from './description';
 export { maskPoints, seamKeyframeAt } from './mask-coverage';
+export { motionMargin } from './motion-margin';
 export { edgeGap, marginOf, overscanFor } from './overscan';
 export { layerMove } from './placement';
 export { reducedSource, scaledPicture } from './scale';

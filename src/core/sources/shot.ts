@@ -1,7 +1,8 @@
 import * as z from 'zod/mini';
-import { IDENTITY_COLOUR, STAY } from '../picture';
+import { IDENTITY_COLOUR } from '../picture';
 import { idSchema } from './id';
 import type { NestedPicture, SourceKind } from './kind';
+import { fillFrame } from './placing';
 
 const schema = z.object({ kind: z.literal('shot'), shotId: idSchema });
 
@@ -17,9 +18,12 @@ export const shot: SourceKind<z.infer<typeof schema>, NestedDescription> = {
   name: 'Shot',
   settings: [],
   endless: false,
-  describe: ({ frame, shot: shotAt }, { shotId }) => {
+  describe: ({ frame, overscan, shot: shotAt }, { shotId }) => {
     const picture = shotAt(shotId);
-    return picture && { source: { kind: 'shot', picture }, size: frame, base: STAY, colour: IDENTITY_COLOUR };
+    // Enlarged about its middle as the takes of the shot are, so that its motion shows no edge.
+    return (
+      picture && { source: { kind: 'shot', picture }, size: frame, base: fillFrame(frame, frame, overscan, null), colour: IDENTITY_COLOUR }
+    );
   },
   requests: () => [],
   stills: () => [],

@@ -14,7 +14,7 @@ import { EchoTools } from './echo-tools';
 import { EffectList } from './effect-list';
 import { FollowTools } from './follow-tools';
 import { LayerTime } from './layer-time';
-import { AddLayer, MeasureMask, PlateAge } from './layer-tools';
+import { AddLayer, DuckUnder, MeasureMask, PlateAge } from './layer-tools';
 import { NumberButton } from './number-button';
 import { SourceSettings } from './source-settings';
 import { TakeChoice } from './take-choice';
@@ -227,7 +227,7 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
         )}
         {source.kind === 'still' && <PlateAge project={project} shot={shot} mediaId={source.mediaId} />}
         {source.kind === 'shot' && <Button onClick={() => useProject.setState({ selectedShot: source.shotId })}>Open what is in it</Button>}
-        {source.kind === 'take' && <MeasureMask shot={shot} layer={layer} />}
+        {source.kind === 'take' ? <MeasureMask shot={shot} layer={layer} /> : <DuckUnder project={project} shot={shot} layer={layer} />}
         <FollowTools project={project} shot={shot} layer={layer} />
         <SelectField
           label="Draw a mask"

@@ -1,11 +1,12 @@
 'use client';
 import { useState } from 'react';
 import { footageOf, type Project, type Shot } from '@/core/document';
-import { footageUsed, placeAt, repeated, shownFrom, shownSpan, slipped, turned } from '@/core/edit';
+import { type FadeSide, fadeOf, footageUsed, placeAt, repeated, shownFrom, shownSpan, slipped, turned, withFade } from '@/core/edit';
 import { sceneOf } from '@/core/evaluate';
 import { BETWEEN_FRAMES, type Layer, layerFrames, type Place, TAKE_SOUNDS } from '@/core/layer';
 import { fps } from '@/core/time';
 import { changeTime, splitLayerHere } from '@/data/layer-time';
+import { changeKeys } from '@/data/shots';
 import { Button, Note, NumberField, Tick } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
 import { PlaceField } from './place-field';
@@ -151,6 +152,25 @@ function Run({ project, shot, layer }: TimeProps) {
   );
 }
 
+/** Frames over which the layer comes in from nothing or goes out to it. */
+function Fade({ project, shot, layer, side }: TimeProps & { side: FadeSide }) {
+  return (
+    <NumberField
+      label={side === 'in' ? 'Fades in over' : 'Fades out over'}
+      unit="f"
+      value={fadeOf(sceneOf(project, shot), layer, side)}
+      min={0}
+      max={1000}
+      onChange={(frames) =>
+        changeKeys({ shotId: shot.id, layerId: layer.id, partId: null, name: 'opacity' }, `Fade a layer ${side}`, (_, s, now) => {
+          const of = s.layers.find((l) => l.id === layer.id) ?? layer;
+          return withFade(sceneOf(now, s), of, side, frames).numbers.opacity ?? [];
+        })
+      }
+    />
+  );
+}
+
 /** When a layer is there and how its source runs, by number and by drag. */
 export function LayerTime({ project, shot, layer }: TimeProps) {
   const [said, setSaid] = useState('');
@@ -164,6 +184,10 @@ export function LayerTime({ project, shot, layer }: TimeProps) {
           {runs && <Run project={project} shot={shot} layer={layer} />}
           <End project={project} shot={shot} layer={layer} end="from" />
           <End project={project} shot={shot} layer={layer} end="to" />
+          <div className="grid grid-cols-2 gap-2">
+            <Fade project={project} shot={shot} layer={layer} side="in" />
+            <Fade project={project} shot={shot} layer={layer} side="out" />
+          </div>
           <Button onClick={() => setSaid(splitLayerHere(shot.id, layer.id))}>Split the layer here</Button>
           {said && <Note level="unsure">{said}</Note>}
         </div>

@@ -5,7 +5,7 @@ import { takesOf } from '@/core/edit';
 import type { Layer } from '@/core/layer';
 import { SOURCES, type Source } from '@/core/sources';
 import { plateIsOld, renewPlate } from '@/data/kept';
-import { addFreshLayer, addMeasuredMask, addPatch, addTakeLayer, MEASURED, type Measured } from '@/data/masks';
+import { addDuck, addFreshLayer, addMeasuredMask, addPatch, addTakeLayer, MEASURED, type Measured, takeBelow } from '@/data/masks';
 import { addFrameLayer, addPictureLayer } from '@/data/picture-files';
 import { Button, Note, Working } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
@@ -32,6 +32,22 @@ export function MeasureMask({ shot, layer }: { shot: Shot; layer: Layer }) {
           options={[['', 'Choose what'], ...MEASURED.map((m) => [m, MEASURED_NAMES[m]] as const)]}
           onChange={(kind) => kind && start((tell) => addMeasuredMask(shot.id, layer.id, kind as Measured, tell))}
         />
+      )}
+      {said && <Note level="unsure">{said}</Note>}
+    </>
+  );
+}
+
+/** A layer over a take ducks under whoever is in it. */
+export function DuckUnder({ project, shot, layer }: { project: Project; shot: Shot; layer: Layer }) {
+  const { doing, said, start } = useDoing();
+  if (!takeBelow(shot, layer)) return null;
+  return (
+    <>
+      {doing !== null ? (
+        <Working text="Reading the take" done={doing} />
+      ) : (
+        <Button onClick={() => start((tell) => addDuck(project, shot, layer, tell))}>Duck under the performer below</Button>
       )}
       {said && <Note level="unsure">{said}</Note>}
     </>

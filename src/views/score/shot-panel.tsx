@@ -1,10 +1,10 @@
 'use client';
-import { useState } from 'react';
-import type { Project, Shot } from '@/core/document';
-import { regenerate, takesOf, withStart } from '@/core/edit';
+import { useMemo, useState } from 'react';
+import { MOST_OVERSCAN, type Project, type Shot } from '@/core/document';
+import { regenerate, withStart } from '@/core/edit';
 import { holderOf } from '@/core/evaluate';
 import { splitShotHere } from '@/data/layer-time';
-import { marginFor } from '@/data/media';
+import { marginNeeded } from '@/data/media';
 import { changeShot, copyShot, holdTogether, removeShot, repeatShot, takeApart } from '@/data/shots';
 import { useProject } from '@/data/store';
 import { Button, Note, NumberField } from '@/ui/controls';
@@ -42,6 +42,7 @@ export function ShotPanel({ project, shot }: { project: Project; shot: Shot }) {
   const set = (label: string, next: Partial<Shot>) => changeShot(shot.id, label, (s, now) => regenerate(now, { ...s, ...next }));
   const use = holderOf(project, shot.id);
   const [said, setSaid] = useState('');
+  const need = useMemo(() => marginNeeded(project, shot), [project, shot]);
   return (
     <div className="space-y-4">
       {use && (
@@ -75,7 +76,7 @@ export function ShotPanel({ project, shot }: { project: Project; shot: Shot }) {
             </>
           )}
           <NumberField
-            label={`Shown at (${marginFor(project, takesOf(shot)).toFixed(2)} % needed)`}
+            label={`Shown at (${need.toFixed(2)} % needed)`}
             unit="%"
             value={shot.overscan}
             min={100}
@@ -84,6 +85,11 @@ export function ShotPanel({ project, shot }: { project: Project; shot: Shot }) {
             digits={2}
             onChange={(overscan) => set('Enlarge the shot', { overscan })}
           />
+          {need > shot.overscan + 0.005 && (
+            <Button disabled={need > MOST_OVERSCAN} onClick={() => set('Enlarge the shot', { overscan: need })}>
+              {need > MOST_OVERSCAN ? `More than ${MOST_OVERSCAN} % are needed: move it less` : `Enlarge it to ${need.toFixed(2)} %`}
+            </Button>
+          )}
         </div>
       </details>
       {!use && (
