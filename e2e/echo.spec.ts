@@ -74,3 +74,33 @@ test('a picture’s shadow and echoes lie behind it, soft and fainter each, and 
   const gone = await grey('gone.png');
   expect(Math.abs(gone(0.5, 0.5) - gone(0.1, 0.1))).toBeLessThanOrEqual(2);
 });
+
+test('a layer over a take ducks under whoever is in it, and fades in', async ({ page }) => {
+  await openDemo(page);
+  await stage(page, 'Score').click();
+  await page.getByTestId('film-picture').waitFor();
+  if ((await kept(page)).shots.length === 0) await dragShot(page);
+  await page.getByTestId('shot-strip').first().click();
+  await page.getByLabel('Add a layer').selectOption('colour');
+  await expect(page.getByTestId('layer')).toHaveCount(2);
+  const colour = page.getByTestId('layer').first();
+  await colour.locator('summary').first().click();
+  await colour.getByRole('button', { name: 'Duck under the performer below' }).click();
+  await expect.poll(async () => (await kept(page)).shots[0].layers[1].masks.length, { timeout: 90_000 }).toBe(1);
+  await stage(page, 'Deliver').click();
+  const ducked = greyPicture(await downloadBy(page, /^Save PNG$/, 'ducked.png'), W, H);
+  // An even colour all over, but for the figure.
+  const most = ducked[2 * W + 2];
+  const figure = ducked.filter((v) => Math.abs(v - most) > 12).length / ducked.length;
+  expect(figure).toBeGreaterThan(0.02);
+  expect(figure).toBeLessThan(0.3);
+  await stage(page, 'Score').click();
+  const again = page.getByTestId('layer').first();
+  await again.locator('summary').first().click();
+  await again.getByText('Time', { exact: true }).click();
+  await again.getByLabel('Fades in over').fill('4');
+  await again.getByLabel('Fades in over').press('Enter');
+  await expect.poll(async () => (await kept(page)).shots[0].layers[1].numbers.opacity?.map((k) => k.value)).toEqual([0, 100]);
+  await page.getByRole('button', { name: 'Undo: Fade a layer in' }).click();
+  await expect.poll(async () => (await kept(page)).shots[0].layers[1].numbers.opacity).toBeUndefined();
+});

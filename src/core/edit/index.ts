@@ -1,7 +1,7 @@
 export { anchorOn, copiedShot, movedShot, repeats, SNAPS, type Snap, shotOfShots, snapped, trimmedShot } from './arrange';
 export { attachLayer, attachMask } from './attach-point';
 export { copiedLayer, copiedMask } from './copied-layer';
-export { alikeMoment, correctionFrom } from './correct-take';
+export { correctionFrom } from './correct-take';
 export { onBeat, placeAt, stretched, withKey, withMirrored, withMoved, withoutKeys } from './edit-keys';
 export { type FadeSide, fadeOf, withFade } from './fades';
 export type { Followed, FollowHow } from './followed';
