@@ -192,7 +192,7 @@ function fromVersion9(older: Document): Document {
 /** Version 11 knows cut-outs over time and followed places; what was there is as it was. */
 const fromVersion10 = (older: Document): Document => ({ ...older, version: 11 });
 
-/** Version 12 knows songs whose bars change their length, and takes of a camera that moves; what was there is as it was. */
+/** Version 12 knows songs whose bars change their length, takes of a camera that moves, and echoes of layers; what was there is as it was. */
 const fromVersion11 = (older: Document): Document => ({ ...older, version: 12 });
 
 /** Version 7 makes every shot of layers with keyed numbers and masks, and knows shots within shots. */
