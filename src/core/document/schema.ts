@@ -183,6 +183,8 @@ const shotSchema = z
     overscan: finite.check(z.gte(100), z.lte(MOST_OVERSCAN)),
     /** Bottom layer first. Their places count from the beat the shot begins on. */
     layers: z.array(layerSchema).check(z.maxLength(200)),
+    /** Which part of it a version in another shape shows: from the left (0) to the right (100) of what does not fit, and from the top down; the middle without. */
+    part: z.optional(z.object({ x: finite.check(z.gte(0), z.lte(100)), y: finite.check(z.gte(0), z.lte(100)) })),
     /** How it takes the place of what lies before it; a cut without. */
     transition: z.optional(transitionSchema),
     /** The move that made the layers, or null where they were laid by hand. */
@@ -198,7 +200,13 @@ export const fieldSchemas = {
   version: z.literal(PROJECT_VERSION),
   id,
   name: z.string().check(z.minLength(1), z.maxLength(100)),
-  frame: z.object({ width: even, height: even, rate: rateSchema }),
+  frame: z.object({
+    width: even,
+    height: even,
+    rate: rateSchema,
+    /** The frame of the film, where this is a version of it in another shape: each shot shows a part of that. Versions are made to be delivered and not kept. */
+    cutFrom: z.optional(z.object({ width: even, height: even })),
+  }),
   song: z.nullable(songSchema),
   sound: soundSchema,
   /** How lengths are shown. */

@@ -2,7 +2,6 @@ export {
   clipStart,
   correctionAt,
   curvesOf,
-  describeFrame,
   filmFrames,
   gainsAt,
   halfFrame,
@@ -19,3 +18,4 @@ export { layerMove } from './placement';
 export { reducedSource, scaledPicture } from './scale';
 export { beatMapOf, holderOf, sceneOf, shotFrames } from './shot-scene';
 export { soundings } from './sounding';
+export { asVersion, describeShown as describeFrame, partAround, shownPart } from './version';

@@ -1,7 +1,8 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 import type { Project } from '@/core/document';
-import { filmFrames } from '@/core/evaluate';
+import { asVersion, filmFrames } from '@/core/evaluate';
+import type { Size } from '@/core/sources';
 import { fps, frameToSeconds, STANDARD_RATES, toTimecode } from '@/core/time';
 import { type ExportFormat, FORMATS } from '@/data/formats';
 import { Cancelled } from '@/data/jobs';
@@ -16,6 +17,7 @@ import { FilmPicture, MissingFiles } from '@/views/shared';
 import { CAN_CHOOSE, chooseFile } from './choose-file';
 import { CutOffFilms } from './cut-off-films';
 import { FrameField } from './frame-field';
+import { ShapeField, ShapeWindow } from './shapes';
 import { Stopped } from './stopped';
 
 /** A film that stopped at something that cannot be read, and how it was asked for. */
@@ -31,7 +33,8 @@ interface Doing {
   done: number;
 }
 
-const fileName = (project: Project, ending: string) => `${slug(project.name).toLowerCase() || 'film'}.${ending}`;
+const fileName = (project: Project, ending: string, shape: Size | null = null) =>
+  `${slug(project.name).toLowerCase() || 'film'}${shape ? `-${shape.width}x${shape.height}` : ''}.${ending}`;
 
 export function DeliverView() {
   const project = useProject((s) => s.project);
@@ -40,6 +43,7 @@ export function DeliverView() {
   const [said, setSaid] = useState<{ level: 'good' | 'bad'; text: string } | null>(null);
   const [film, setFilm] = useState('');
   const [stopped, setStopped] = useState<StoppedFilm | null>(null);
+  const [shape, setShape] = useState<Size | null>(null);
   const stop = useRef<AbortController | null>(null);
   useEffect(() => () => URL.revokeObjectURL(film), [film]);
   if (!project) return null;
@@ -61,19 +65,20 @@ export function DeliverView() {
     run(async (signal) => {
       setStopped(null);
       const tell = (text: string, done: number) => setDoing({ text, done });
-      const made = await format.make({ project, playhead, chosen, leave, tell, signal });
+      const other = format.group === 'project' ? null : shape;
+      const made = await format.make({ project: other ? asVersion(project, other) : project, playhead, chosen, leave, tell, signal });
       if (!made.ok) {
         setStopped({ fault: made.fault, format, chosen, leave });
         return '';
       }
-      const name = chosen?.name ?? fileName(project, format.ending(playhead));
+      const name = chosen?.name ?? fileName(project, format.ending(playhead), other);
       if (!chosen) download(made.file, name);
       if (format.group === 'film') setFilm(URL.createObjectURL(new File([made.file], name, { type: format.type })));
       return `${name}: ${made.said} ${chosen ? 'It is in the file you chose.' : 'It is in your downloads.'}`;
     });
   const makeInto = async (format: ExportFormat) => {
     const ending = format.ending(playhead);
-    const chosen = await chooseFile(fileName(project, ending), format.type, ending);
+    const chosen = await chooseFile(fileName(project, ending, format.group === 'project' ? null : shape), format.type, ending);
     if (chosen) await make(format, chosen);
   };
   const busy = doing !== null;
@@ -145,6 +150,7 @@ export function DeliverView() {
                 </div>
               </>
             )}
+            {project.shots.length > 0 && <ShapeField project={project} shape={shape} onShape={setShape} />}
             {offer('film')}
           </section>
           <section>
@@ -164,7 +170,9 @@ export function DeliverView() {
           // biome-ignore lint/a11y/useMediaCaption: the user's own film; captions are not part of it
           <video src={film} controls className="w-full bg-well" data-testid="film" />
         ) : (
-          <FilmPicture className="order-first aspect-video md:order-none md:self-start" />
+          <FilmPicture className="order-first aspect-video md:order-none md:self-start">
+            {shape && <ShapeWindow project={project} shape={shape} />}
+          </FilmPicture>
         )}
       </div>
     </div>

@@ -5,4 +5,5 @@ export { ScoreLines, useBarsALine } from './score-lines';
 export { useThumbnail } from './thumbnails';
 export { Transport } from './transport';
 export { useHeard } from './use-heard';
+export { useJob } from './use-job';
 export { useMeasured } from './use-measured';

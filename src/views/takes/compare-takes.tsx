@@ -13,11 +13,11 @@ import { cutsBetween, laySeam, type Span, seamBetween, seamKeyframesOf, setUpOf 
 import { Button, Note, NumberField, Working } from '@/ui/controls';
 import { Slider } from '@/ui/slider';
 import { SelectField } from '@/ui/value-field';
+import { useJob } from '@/views/shared';
 import { type Compare, ComparePicture, type Edge, MOST_ZOOM } from './compare-picture';
 import { SeamOnPicture } from './seam-on-picture';
 import { CutList, type Found, SeamReport } from './seam-report';
 import { useAligned, useAlignedPicture } from './use-aligned';
-import { useJob } from './use-job';
 
 const WAYS: readonly (readonly [Compare, string])[] = [
   ['seam', 'along the seam'],

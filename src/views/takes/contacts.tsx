@@ -8,7 +8,7 @@ import { alignedPicture } from '@/data/pictures';
 import { aligned } from '@/data/set-up';
 import { Button, Note, NumberField, Tape, Working } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
-import { useJob } from './use-job';
+import { useJob } from '@/views/shared';
 
 /** Slots of a planned shot that hold takes with somebody in them. */
 function filledSlots(project: Project, planId: string): { id: string; name: string }[] {

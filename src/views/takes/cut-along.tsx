@@ -9,9 +9,9 @@ import { useProject } from '@/data/store';
 import { download, slug } from '@/data/stored';
 import { openMedia } from '@/media/files';
 import { Button, Note, Working } from '@/ui/controls';
+import { useJob } from '@/views/shared';
 import { drawOn, type Ground } from './grounds';
 import { useNewestPicture } from './use-aligned';
-import { useJob } from './use-job';
 
 /** The cut-out over time that a take has as it is asked for now; null while there is none. */
 export function useKeptAlong(project: Project, take: Take | undefined): KeptAlong | null {

@@ -10,10 +10,9 @@ import type { CutOutResult } from '@/media/cut-out';
 import { Button, Note, NumberField, Working } from '@/ui/controls';
 import { Slider } from '@/ui/slider';
 import { SelectField } from '@/ui/value-field';
-import { useThumbnail } from '@/views/shared';
+import { useJob, useThumbnail } from '@/views/shared';
 import { AlongPicture, CutAlongPanel, useKeptAlong } from './cut-along';
 import { drawOn, GROUNDS, type Ground } from './grounds';
-import { useJob } from './use-job';
 
 const TOOLS = [
   ['add', 'brush: belongs to the figure'],

@@ -8,8 +8,7 @@ import { Button, Note, NumberField, Working } from '@/ui/controls';
 import { Slider } from '@/ui/slider';
 import { tapeColour } from '@/ui/tape';
 import { SelectField } from '@/ui/value-field';
-import { useThumbnail } from '@/views/shared';
-import { useJob } from './use-job';
+import { useJob, useThumbnail } from '@/views/shared';
 
 const WAYS: readonly (readonly [SplitBy | 'hand', string])[] = [
   ['hand', 'where I say'],

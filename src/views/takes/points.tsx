@@ -8,8 +8,8 @@ import { Button, Note, NumberField, Working } from '@/ui/controls';
 import { Slider } from '@/ui/slider';
 import { tapeColour } from '@/ui/tape';
 import { SelectField, TextField } from '@/ui/value-field';
+import { useJob } from '@/views/shared';
 import { useNewestPicture } from './use-aligned';
-import { useJob } from './use-job';
 
 /** Radius of a point that is marked, per cent of the picture's height. */
 const RADIUS = 4;

@@ -9,7 +9,7 @@ import { download, slug } from '@/data/stored';
 import { Button, Note, Tape, Working } from '@/ui/controls';
 import { tapeColour } from '@/ui/tape';
 import { SelectField, TickField } from '@/ui/value-field';
-import { useJob } from './use-job';
+import { useJob } from '@/views/shared';
 
 interface Standing {
   take: Take;

@@ -1,0 +1,124 @@
+import { type PointerEvent, useRef, useState } from 'react';
+import type { Project, Shot } from '@/core/document';
+import { shotAt, shownPart } from '@/core/evaluate';
+import type { Size } from '@/core/sources';
+import { clamp } from '@/core/units';
+import { useSettledPlayhead } from '@/data/playhead';
+import { followPerformers, setPart } from '@/data/versions';
+import { Button, Note, NumberField, Working } from '@/ui/controls';
+import { SelectField } from '@/ui/value-field';
+import { useJob } from '@/views/shared';
+
+/** Shapes that are asked for (common practice), by the size they are made in. */
+const SHAPES = [
+  ['1080 1920', '9:16, 1080 × 1920'],
+  ['720 1280', '9:16, 720 × 1280'],
+  ['1080 1350', '4:5, 1080 × 1350'],
+  ['1080 1080', '1:1, 1080 × 1080'],
+  ['1920 1080', '16:9, 1920 × 1080'],
+  ['2560 1080', '21:9, 2560 × 1080'],
+] as const;
+
+const MIDDLE = { x: 50, y: 50 };
+
+/** The shot at the playhead; null between shots. */
+function useShotHere(project: Project): Shot | null {
+  const playhead = useSettledPlayhead();
+  return shotAt(project, playhead);
+}
+
+/** In which shape the film is made, and which part of each shot is shown in another. */
+export function ShapeField({ project, shape, onShape }: { project: Project; shape: Size | null; onShape: (shape: Size | null) => void }) {
+  const { doing, problem, run, stop } = useJob();
+  const [said, setSaid] = useState('');
+  const here = useShotHere(project);
+  const part = here?.part ?? MIDDLE;
+  const shown = shape && shownPart(project.frame, shape, part);
+  const put = (next: Partial<typeof MIDDLE>) => here && setPart(here.id, { ...part, ...next });
+  const follow = async () => {
+    setSaid('');
+    const text = shape && (await run('Looking for the performers', (tell) => followPerformers(project, shape, tell)));
+    if (text) setSaid(text);
+  };
+  return (
+    <div className="mb-3 max-w-md space-y-2">
+      <SelectField
+        label="Make it"
+        value={shape ? `${shape.width} ${shape.height}` : 'film'}
+        options={[['film', 'as the film is'], ...SHAPES.map(([size, name]) => [size, `another shape: ${name}`] as const)]}
+        onChange={(value) => {
+          const [width, height] = value.split(' ').map(Number);
+          onShape(value === 'film' ? null : { width, height });
+        }}
+      />
+      {shown && (
+        <>
+          <p className="text-sm text-faint">
+            Each shot shows the part within the frame on the picture. Pull it there for the shot at the playhead
+            {here ? `, “${here.name}”` : ''}, or:
+          </p>
+          <div className="flex flex-wrap items-end gap-2">
+            {here && shown.width < 0.999 && (
+              <div className="w-36">
+                <NumberField label="From the left" unit="%" value={part.x} min={0} max={100} digits={1} onChange={(x) => put({ x })} />
+              </div>
+            )}
+            {here && shown.height < 0.999 && (
+              <div className="w-36">
+                <NumberField label="From the top" unit="%" value={part.y} min={0} max={100} digits={1} onChange={(y) => put({ y })} />
+              </div>
+            )}
+            <Button disabled={doing !== null} onClick={() => void follow()}>
+              Follow the performers in all shots
+            </Button>
+          </div>
+          {doing && <Working text={doing.text} done={doing.done} onStop={stop} />}
+          {(problem || said) && <Note level="unsure">{problem || said}</Note>}
+        </>
+      )}
+    </div>
+  );
+}
+
+/** Over the film's picture: the part that another shape shows of the shot at the playhead, pulled by finger or mouse. */
+export function ShapeWindow({ project, shape }: { project: Project; shape: Size }) {
+  const here = useShotHere(project);
+  const pulled = useRef<{ x: number; y: number; left: number; top: number } | null>(null);
+  const [pull, setPull] = useState<{ x: number; y: number } | null>(null);
+  const part = pull ?? here?.part ?? MIDDLE;
+  const { left, top, width, height } = shownPart(project.frame, shape, part);
+  const percent = (v: number) => `${100 * v}%`;
+  const move = (e: PointerEvent<HTMLDivElement>) => {
+    const from = pulled.current;
+    const box = e.currentTarget.parentElement?.getBoundingClientRect();
+    if (!from || !box) return;
+    const along = (at: number, size: number) => (size > 0.999 ? 50 : clamp((100 * at) / (1 - size), 0, 100));
+    setPull({
+      x: along(from.left + (e.clientX - from.x) / box.width, width),
+      y: along(from.top + (e.clientY - from.y) / box.height, height),
+    });
+  };
+  const end = () => {
+    if (pull && here) setPart(here.id, { x: Math.round(10 * pull.x) / 10, y: Math.round(10 * pull.y) / 10 });
+    pulled.current = null;
+    setPull(null);
+  };
+  return (
+    <div className="absolute inset-0 overflow-hidden">
+      {/* The numbers beside it do the same by keyboard. */}
+      <div
+        className="absolute cursor-grab touch-none border-2 border-sheet shadow-[0_0_0_9999px_rgb(0_0_0/0.55)] active:cursor-grabbing"
+        style={{ left: percent(left), top: percent(top), width: percent(width), height: percent(height) }}
+        data-testid="shape-window"
+        onPointerDown={(e) => {
+          if (!here) return;
+          e.currentTarget.setPointerCapture(e.pointerId);
+          pulled.current = { x: e.clientX, y: e.clientY, left, top };
+        }}
+        onPointerMove={move}
+        onPointerUp={end}
+        onPointerCancel={end}
+      />
+    </div>
+  );
+}
