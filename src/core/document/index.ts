@@ -11,6 +11,7 @@ export {
   type Part,
   PROJECT_VERSION,
   type Project,
+  projectSchema,
   type Shot,
   type SoundClip,
   type Take,

@@ -42,6 +42,37 @@ function End({ project, shot, layer, end }: TimeProps & { end: 'from' | 'to' }) 
   );
 }
 
+/** What smooth runs may not exceed. */
+function Limits({ layer: { limits }, change }: { layer: Layer; change: (label: string, how: Parameters<typeof changeTime>[3]) => void }) {
+  const put = (next: Partial<NonNullable<Layer['limits']>>) =>
+    change('Limit the speed of smooth runs', (_, l) => {
+      const { fastest, acceleration } = { fastest: 64, acceleration: null, ...l.limits, ...next };
+      return { ...l, limits: fastest >= 64 && acceleration === null ? null : { fastest, acceleration } };
+    });
+  return (
+    <>
+      <NumberField
+        label="Smooth runs no faster than"
+        unit="%"
+        value={100 * (limits?.fastest ?? 64)}
+        min={10}
+        max={6400}
+        step={10}
+        onChange={(v) => put({ fastest: v / 100 })}
+      />
+      <NumberField
+        label="Change a second, 0 for any"
+        unit="%"
+        value={100 * (limits?.acceleration ?? 0)}
+        min={0}
+        max={10000}
+        step={50}
+        onChange={(v) => put({ acceleration: v > 0 ? v / 100 : null })}
+      />
+    </>
+  );
+}
+
 /** How the layer's source runs: what of it is shown, how fast and which way round, and what is heard. */
 function Run({ project, shot, layer }: TimeProps) {
   const scene = sceneOf(project, shot);
@@ -123,6 +154,7 @@ function Run({ project, shot, layer }: TimeProps) {
             />
           </>
         )}
+        {layer.timeRemap.some((key) => key.way === 'smooth') && <Limits layer={layer} change={change} />}
         {take && (
           <>
             <SelectField
