@@ -64,7 +64,7 @@ test('phone, plan by touch: a new shot, a figure dragged with a finger, the call
   await expect(page.getByRole('button', { name: 'Undo: Tick the list' })).toBeVisible();
 });
 
-test('phone, the song by touch: closer, a beat dragged with a finger, tapped along, a part, a gain', async ({ page }) => {
+test('phone, the song by touch: closer, a beat dragged with a finger, tapped along, a part, a gain @clock', async ({ page }) => {
   await openDemo(page);
   await stage(page, 'Song').tap();
   await expect(page.getByTestId('loupe')).toBeVisible();

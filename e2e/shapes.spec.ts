@@ -13,7 +13,7 @@ test('the film upright: each shot shows a part that is pulled, typed or follows 
   await page.getByTestId('shot-strip').first().click();
   await stage(page, 'Deliver').click();
   const film = await downloadBy(page, /^Save PNG$/, 'as-it-is.png');
-  await page.getByLabel('Make it', { exact: true }).selectOption('720 1280');
+  await page.getByLabel('Make it').selectOption('720 1280');
   const frame = page.getByTestId('shape-window');
   const box = await frame.boundingBox();
   if (!box) throw new Error('no part is shown');
