@@ -1,8 +1,11 @@
 import { type PointerEvent, useRef, useState } from 'react';
 import type { Project, Shot } from '@/core/document';
-import { shotAt, shownPart } from '@/core/evaluate';
+import { posterFrame } from '@/core/edit';
+import { beatMapOf, shotAt, shownPart } from '@/core/evaluate';
 import type { Size } from '@/core/sources';
+import { barAndBeat } from '@/core/time';
 import { clamp } from '@/core/units';
+import { seek } from '@/data/playback';
 import { useSettledPlayhead } from '@/data/playhead';
 import { followPerformers, setPart } from '@/data/versions';
 import { Button, Note, NumberField, Working } from '@/ui/controls';
@@ -34,6 +37,8 @@ export function ShapeField({ project, shape, onShape }: { project: Project; shap
   const here = useShotHere(project);
   const part = here?.part ?? MIDDLE;
   const shown = shape && shownPart(project.frame, shape, part);
+  const map = beatMapOf(project);
+  const goTo = (shot: Shot | undefined) => shot && seek(posterFrame(project, shot));
   const put = (next: Partial<typeof MIDDLE>) => here && setPart(here.id, { ...part, ...next });
   const follow = async () => {
     setSaid('');
@@ -49,14 +54,24 @@ export function ShapeField({ project, shape, onShape }: { project: Project; shap
         onChange={(value) => {
           const [width, height] = value.split(' ').map(Number);
           onShape(value === 'film' ? null : { width, height });
+          // The part can only be seen and pulled where there is a picture.
+          if (!here) goTo(project.shots.toSorted((a, b) => a.start.beat - b.start.beat)[0]);
         }}
       />
       {shown && (
         <>
           <p className="text-sm text-faint">
-            Each shot shows the part within the frame on the picture. Pull it there for the shot at the playhead
-            {here ? `, “${here.name}”` : ''}, or:
+            Each shot shows the part within the frame on the picture. Pull it there or type it, shot by shot; or follow the performers.
           </p>
+          <SelectField
+            label="Shot"
+            value={here?.id ?? ''}
+            options={[
+              ...(here ? [] : [['', 'none at the playhead'] as const]),
+              ...project.shots.map((s) => [s.id, `${s.name}, bar ${barAndBeat(map, s.start.beat).bar}`] as const),
+            ]}
+            onChange={(id) => goTo(project.shots.find((s) => s.id === id))}
+          />
           <div className="flex flex-wrap items-end gap-2">
             {here && shown.width < 0.999 && (
               <div className="w-36">
