@@ -57,14 +57,18 @@ export const plateKey = (project: Project, take: Take) => {
   return `plate:4:${[referenceFor(project, take), ...used].map((t) => footageKey(footageOf(project, t.id))).join()}`;
 };
 
-/** Throws a sentence where the camera moves through one of the takes: then there is no one empty set. */
+/** Part of the frame's width that a camera may go and still have one empty set before it. */
+const ONE_SET = 0.1;
+
+/** Throws a sentence where the camera moves so far through one of the takes that there is no one empty set. */
 async function standing(project: Project, takes: readonly Take[], onProgress: Progress, signal?: AbortSignal): Promise<void> {
   for (const [i, take] of takes.entries()) {
     const media = footageOf(project, take.id);
     const reference = referenceFor(project, take);
-    const against = reference.id === take.id ? null : footageOf(project, reference.id);
-    const { own } = await takeMeasurement(media, against, (p) => onProgress((i + p) / takes.length), signal);
-    if (own?.travel)
+    const other = reference.id === take.id ? null : footageOf(project, reference.id);
+    const { own, against } = await takeMeasurement(media, other, (p) => onProgress((i + p) / takes.length), signal);
+    const far = own?.travel ? Math.hypot(own.travel.dx, own.travel.dy, own.travel.grows) / media.width : 0;
+    if (against?.match || (!other && far > ONE_SET))
       throw new Error(
         `The camera moves in ${media.name}, so there is no one empty set to tell the performer from. Cut the performer out as a person, or draw a mask.`,
       );

@@ -73,6 +73,10 @@ describe('the part that another shape shows', () => {
   it('changes nothing where nobody is found, and stops when it is stopped', async () => {
     for (const id of ['t1', 't2']) courses[id] = new Error('Nobody was found in that take to follow.');
     expect(await followPerformers(now(), TALL, () => undefined)).toMatch(/Nobody was found in any shot/);
+    const stop = new AbortController();
+    stop.abort();
+    courses.t1 = () => 30;
+    await expect(followPerformers(now(), TALL, () => undefined, stop.signal)).rejects.toBeInstanceOf(Cancelled);
     courses.t1 = new Cancelled();
     await expect(followPerformers(now(), TALL, () => undefined)).rejects.toBeInstanceOf(Cancelled);
     expect(now().shots.every((s) => s.part === undefined)).toBe(true);

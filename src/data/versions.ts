@@ -32,10 +32,11 @@ async function middleOf(project: Project, shot: Shot, tell: Progress): Promise<{
 }
 
 /** Lays the part that a version shows around the performers, in every shot in which they are found. Returns what to know of it. */
-export async function followPerformers(project: Project, version: Size, tell: Progress): Promise<string> {
+export async function followPerformers(project: Project, version: Size, tell: Progress, signal?: AbortSignal): Promise<string> {
   const parts = new Map<string, NonNullable<Shot['part']>>();
   for (const [i, shot] of project.shots.entries()) {
     const at = await middleOf(project, shot, (p) => tell((i + p) / project.shots.length));
+    if (signal?.aborted) throw new Cancelled();
     if (at) parts.set(shot.id, partAround(project.frame, version, at.x, at.y));
   }
   if (parts.size === 0) return 'Nobody was found in any shot. Choose the part of each by hand.';

@@ -91,14 +91,15 @@ export async function measureTake(
   await eachFrame(media, reduceFor(media), onProgress, visit, seen.times);
   const { times } = seen;
   const [ownLock, still] = series.map((s) => s.done(times, media));
-  // A camera that moves is compared with the other's moments, not with its first second.
+  // A camera that moves is compared with the other's moments; where there are none, with its first second as long as that is in sight.
   const alike = ownLock.travel && reference && still ? await readAlike(media, reference, still, onProgress) : null;
-  const againstLock = alike ?? (ownLock.travel ? undefined : still);
+  const followed = still && (!still.travel || still.trusted >= 0.5) ? { ...still, travel: null } : undefined;
+  const againstLock = alike ?? followed;
   const tones = other && againstLock?.light && !alike ? await tonesOf(media, other, againstLock) : null;
   const reason =
     reference && !sameSize
       ? `The two takes differ in size (${media.width}×${media.height} and ${reference.width}×${reference.height}), so they cannot be laid over each other to measure.`
-      : ownLock.travel && reference && !alike
+      : ownLock.travel && reference && !againstLock
         ? `The camera moves in this take, and ${reference.name} holds no such move at places that both pass, so the two cannot be laid over each other.`
         : '';
   return {

@@ -127,12 +127,12 @@ function momentOn(path: readonly (Vector | null)[], times: readonly Seconds[], p
 export function travelWords({ from, to, dx, dy, grows }: Travel): string {
   const side = Math.abs(dx) >= Math.abs(dy);
   // The picture goes the other way than the camera.
-  const to1 = side ? (dx < 0 ? 'to the right' : 'to the left') : dy < 0 ? 'down' : 'up';
+  const way = side ? (dx < 0 ? 'to the right' : 'to the left') : dy < 0 ? 'down' : 'up';
   const shift = Math.hypot(dx, dy);
   const how =
     Math.abs(grows) > shift
       ? `${grows > 0 ? 'in' : 'out'} by ${Math.abs(grows).toFixed(0)} px at the corner`
-      : `${to1} by ${shift.toFixed(0)} px`;
+      : `${way} by ${shift.toFixed(0)} px`;
   return `The camera moves ${how} from ${from.toFixed(1)} to ${to.toFixed(1)} s.`;
 }
 

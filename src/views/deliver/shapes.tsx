@@ -42,7 +42,7 @@ export function ShapeField({ project, shape, onShape }: { project: Project; shap
   const put = (next: Partial<typeof MIDDLE>) => here && setPart(here.id, { ...part, ...next });
   const follow = async () => {
     setSaid('');
-    const text = shape && (await run('Looking for the performers', (tell) => followPerformers(project, shape, tell)));
+    const text = shape && (await run('Looking for the performers', (tell, signal) => followPerformers(project, shape, tell, signal)));
     if (text) setSaid(text);
   };
   return (
