@@ -8,6 +8,7 @@ import type { SeamResult } from '@/media/set-up';
 /** What the worker was asked, and what it answers by the name of what it is asked. */
 const { calls, answers } = vi.hoisted(() => ({ calls: [] as [string, unknown[]][], answers: {} as Record<string, unknown> }));
 let against: unknown = { trusted: 0.9, perspective: null };
+let own: unknown = null;
 let reason = '';
 let persons = 0;
 vi.stubGlobal('Worker', class {});
@@ -28,7 +29,7 @@ vi.mock('./jobs', () => ({
     );
     return work(api, (listener: unknown) => listener);
   },
-  measureTake: async () => ({ own: null, against, reason, frames: 1, quality: null, fall: null }),
+  measureTake: async () => ({ own, against, reason, frames: 1, quality: null, fall: null }),
   syncMedia: vi.fn(),
   takeIn: vi.fn(),
 }));
@@ -71,9 +72,27 @@ beforeEach(async () => {
   for (const name of Object.keys(answers)) delete answers[name];
   Object.assign(answers, { makeSetPlate: { planes: { width: 8 }, frames: 3 }, trackOccupancy: track() });
   against = { trusted: 0.9, perspective: null };
+  own = null;
   reason = '';
   persons = 0;
   await addProject({ ...stagedProject(), id: crypto.randomUUID() });
+});
+
+describe('an empty set', () => {
+  const travel = (dx: number) => ({ travel: { from: 1, to: 5, dx, dy: 0, grows: 0 } });
+
+  it('there is none where the camera goes far, or goes as in another take; a little way there is one', async () => {
+    own = travel(-300);
+    await expect(setUp.setPlate(now(), take('t1'), quiet)).rejects.toThrow(/The camera moves in m1\.mp4, so there is no one empty set/);
+    expect(asked('makeSetPlate')).toEqual([]);
+    await db.derived.clear();
+    own = travel(-40);
+    await setUp.setPlate(now(), take('t1'), quiet);
+    expect(asked('makeSetPlate')).toHaveLength(1);
+    await db.derived.clear();
+    against = { trusted: 0.9, perspective: null, match: { offset: 0.4, rate: 1, spread: 0 } };
+    await expect(setUp.setPlate(now(), take('t1'), quiet)).rejects.toThrow(/The camera moves in m\d\.mp4/);
+  });
 });
 
 describe('the takes of a set-up', () => {
