@@ -27,7 +27,7 @@ export const addShadow = (shotId: string, layerId: string): void =>
       layer,
       'Shadow',
       { shown: 'as a shadow', soft: 2 },
-      { blend: 'multiply', numbers: { x: [...still(2)], y: [...still(2)], opacity: [...still(45)] } },
+      { blend: 'multiply', numbers: { x: still(2), y: still(2), opacity: still(45) } },
     ),
   ]);
 
@@ -44,7 +44,7 @@ export const addEchoes = (
         layer,
         `Echo ${number}`,
         { late: number * every },
-        { numbers: { opacity: [...still((first * (count - number + 1)) / count)] } },
+        { numbers: { opacity: still((first * (count - number + 1)) / count) } },
       );
     }),
   );

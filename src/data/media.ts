@@ -10,8 +10,7 @@ import {
   type Take,
   type TakeLive,
 } from '@/core/document';
-import { correctionFrom, plannedSlots, takesOf } from '@/core/edit';
-import { marginOf, motionMargin } from '@/core/evaluate';
+import { correctionFrom, correctionsCost, plannedSlots, takesOf, withMotion } from '@/core/edit';
 import { matchSlot, type SlotMatch } from '@/core/log';
 import type { Sync } from '@/core/measure';
 import { standardRate } from '@/core/time';
@@ -254,10 +253,9 @@ function giveMargin(draft: Project): void {
 }
 
 /** Enlargement in per cent that hides every edge of a shot: what the corrections of its takes cost, and its motion. */
-export const marginNeeded = (project: Project, shot: Shot): number =>
-  Math.round(marginFor(project, takesOf(shot)) * motionMargin(project, shot).percent) / 100;
+export const marginNeeded = (project: Project, shot: Shot): number => withMotion(project, shot, marginFor(project, takesOf(shot)));
 
 /** Enlargement in per cent that the corrections of these takes cost, as far as a shot may be enlarged; an edge that is left is found by the check. */
 export function marginFor(project: Project, takeIds: readonly string[]): number {
-  return Math.min(MOST_OVERSCAN, Math.max(100, ...takeIds.map((id) => marginOf(project, id))));
+  return Math.min(MOST_OVERSCAN, correctionsCost(project, takeIds));
 }

@@ -60,19 +60,17 @@ export const plateKey = (project: Project, take: Take) => {
 /** Part of the frame's width that a camera may go and still have one empty set before it. */
 const ONE_SET = 0.1;
 
-/** Throws a sentence where the camera moves so far through one of the takes that there is no one empty set. */
-async function standing(project: Project, takes: readonly Take[], onProgress: Progress, signal?: AbortSignal): Promise<void> {
-  for (const [i, take] of takes.entries()) {
-    const media = footageOf(project, take.id);
-    const reference = referenceFor(project, take);
-    const other = reference.id === take.id ? null : footageOf(project, reference.id);
-    const { own, against } = await takeMeasurement(media, other, (p) => onProgress((i + p) / takes.length), signal);
-    const far = own?.travel ? Math.hypot(own.travel.dx, own.travel.dy, own.travel.grows) / media.width : 0;
-    if (against?.match || (!other && far > ONE_SET))
-      throw new Error(
-        `The camera moves in ${media.name}, so there is no one empty set to tell the performer from. Cut the performer out as a person, or draw a mask.`,
-      );
-  }
+/** Throws a sentence where the camera moves so far through a take that there is no one empty set. */
+async function standing(project: Project, take: Take, onProgress: Progress, signal?: AbortSignal): Promise<void> {
+  const media = footageOf(project, take.id);
+  const reference = referenceFor(project, take);
+  const other = reference.id === take.id ? null : footageOf(project, reference.id);
+  const { own, against } = await takeMeasurement(media, other, onProgress, signal);
+  const far = own?.travel ? Math.hypot(own.travel.dx, own.travel.dy, own.travel.grows) / media.width : 0;
+  if (against?.match || (!other && far > ONE_SET))
+    throw new Error(
+      `The camera moves in ${media.name}, so there is no one empty set to tell the performer from. Cut the performer out as a person, or draw a mask.`,
+    );
 }
 
 /** The clean plate of a take's set-up, made once for its takes. */
@@ -82,12 +80,10 @@ export function setPlate(project: Project, take: Take, onProgress: Progress, sig
     const nobody = takes.some((t) => isPlate(project, t));
     const sources: (AlignedTake & { nobody: boolean })[] = [];
     const used = takes.filter((t) => !nobody || isPlate(project, t));
-    await standing(project, used, (p) => onProgress(0.1 * p), signal);
-    for (const [i, t] of used.entries())
-      sources.push({
-        ...(await aligned(project, t, (p) => onProgress((0.7 * (i + p)) / used.length), signal)),
-        nobody: isPlate(project, t),
-      });
+    for (const [i, t] of used.entries()) {
+      await standing(project, t, (p) => onProgress((0.7 * (i + p)) / used.length), signal);
+      sources.push({ ...(await aligned(project, t, () => undefined, signal)), nobody: isPlate(project, t) });
+    }
     return inWorker<SetUpApi, SetPlate>(setUpWorker(), signal, (api, tell) =>
       api.makeSetPlate(
         sources,

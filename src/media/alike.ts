@@ -20,7 +20,7 @@ import { chained, ofMove, type Planes, undone } from '@/core/picture';
 import { eachFrame } from './each-frame';
 import { openMedia } from './files';
 import { FrameReader, planesOf, reduceFor } from './frames';
-import { baseline, Series } from './series';
+import { type Baseline, Series } from './series';
 
 /** Frames of the reference that are read against one of them, before the next is taken. */
 const KEY = 10;
@@ -119,15 +119,16 @@ async function readPairs(media: Footage, reference: Footage, match: TimeMatch, t
 
 /**
  * A take whose camera moves as it does in its reference (a slider, a motorised dolly), frame by frame against the moments of the
- * reference that pass the same places. `still` are its readings against the reference's first second. Null where no such moments are found.
+ * reference that pass the same places. `first` is the reference's first second, `still` are its readings against the reference's first second. Null where no such moments are found.
  */
 export async function readAlike(
   media: Footage,
   reference: Footage,
+  first: Baseline,
   still: TakeLock,
   tell: (done: number) => unknown,
 ): Promise<TakeLock | null> {
-  const path = new Series(await baseline(reference), [], []);
+  const path = new Series(first, [], []);
   const times = await eachFrame(
     reference,
     reduceFor(reference),

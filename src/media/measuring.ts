@@ -92,7 +92,7 @@ export async function measureTake(
   const { times } = seen;
   const [ownLock, still] = series.map((s) => s.done(times, media));
   // A camera that moves is compared with the other's moments; where there are none, with its first second as long as that is in sight.
-  const alike = ownLock.travel && reference && still ? await readAlike(media, reference, still, onProgress) : null;
+  const alike = ownLock.travel && reference && other && still ? await readAlike(media, reference, other, still, onProgress) : null;
   const followed = still && (!still.travel || still.trusted >= 0.5) ? { ...still, travel: null } : undefined;
   const againstLock = alike ?? followed;
   const tones = other && againstLock?.light && !alike ? await tonesOf(media, other, againstLock) : null;

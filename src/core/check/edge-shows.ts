@@ -1,6 +1,6 @@
 import { MOST_OVERSCAN } from '../document';
-import { takesOf } from '../edit';
-import { edgeGap, marginOf, motionMargin } from '../evaluate';
+import { correctionsCost, takesOf, withMotion } from '../edit';
+import { edgeGap, motionMargin } from '../evaluate';
 import type { Percent } from '../units';
 import type { Rule, ShotContext } from './rule';
 
@@ -23,8 +23,7 @@ function check({ project, shot, first, pictures }: ShotContext): ReturnType<Rule
     }
   }
   const motion = motionMargin(project, shot);
-  const cost = Math.max(100, ...takesOf(shot).map((takeId) => marginOf(project, takeId)));
-  const need = Math.round(cost * motion.percent) / 100;
+  const need = withMotion(project, shot, correctionsCost(project, takesOf(shot)));
   const short = ((need - shot.overscan) / 200) * width;
   if (worst <= 0.1) {
     if (motion.percent <= 100 || short <= 0.1) return [];

@@ -4,8 +4,6 @@ import { withKey } from './edit-keys';
 
 export type FadeSide = 'in' | 'out';
 
-const frameOf = (scene: Scene, { beat, offset }: Key) => placeFrame(scene, { beat, offset });
-
 /** The frame on which a fade is at nothing: the layer's first, or the one after its last. */
 const edgeOf = (scene: Scene, layer: Layer, side: FadeSide): Frames => layerFrames(scene, layer)[side === 'in' ? 0 : 1];
 
@@ -14,7 +12,7 @@ export function fadeOf(scene: Scene, layer: Layer, side: FadeSide): Frames {
   const keys = layer.numbers.opacity ?? [];
   const edge = edgeOf(scene, layer, side);
   const [key, next] = side === 'in' ? keys : keys.toReversed();
-  return key && next && key.value === 0 && frameOf(scene, key) === edge ? Math.abs(frameOf(scene, next) - edge) : 0;
+  return key && next && key.value === 0 && placeFrame(scene, key) === edge ? Math.abs(placeFrame(scene, next) - edge) : 0;
 }
 
 /**
@@ -31,7 +29,7 @@ export function withFade(scene: Scene, layer: Layer, side: FadeSide, frames: Fra
   // Without the fade there is now, and with nothing keyed within the new one.
   const before: readonly Key[] = layer.numbers.opacity ?? still(100);
   const reach = Math.max(old > 0 ? 1 : 0, length);
-  const rest = before.filter((k) => (frameOf(scene, k) - edge) * toward >= reach);
+  const rest = before.filter((k) => (placeFrame(scene, k) - edge) * toward >= reach);
   const bare =
     rest.length > 0
       ? rest

@@ -8,6 +8,7 @@ export type { Followed, FollowHow } from './followed';
 export { type HoldAt, handHeld, holdPoint } from './hold-point';
 export { beatFrames, PATTERNS, type Pattern, repeatedKeys, withPattern } from './key-patterns';
 export { footageUsed, repeated, shownFrom, shownSpan, slipped, splitLayer, splitShot, turned } from './layer-time';
+export { correctionsCost, withMotion } from './margin';
 export { moveProblems } from './move-problems';
 export { moveEvents, takesOf, withEvents, withStart, withTakes } from './places';
 export { plannedFrame, plannedSlots, tempoOf } from './planned';

@@ -1,6 +1,6 @@
 import { numberKind } from '../motion';
-import type { Pixels } from '../units';
 import type { EffectKind } from './kind';
+import { scaledWay, type Way, wayOf } from './way';
 
 /** A chroma plane shifted by whole samples, its edge repeated. */
 function shifted(plane: Uint8Array, width: number, height: number, dx: number, dy: number): Uint8Array {
@@ -13,15 +13,12 @@ function shifted(plane: Uint8Array, width: number, height: number, dx: number, d
 }
 
 /** Red goes one way and blue the other, as through a poor lens or a worn tape. */
-export const chromaticShift: EffectKind<{ dx: Pixels; dy: Pixels }> = {
+export const chromaticShift: EffectKind<Way> = {
   kind: 'chromatic shift',
   name: 'Chromatic shift',
   numbers: { amount: numberKind('Apart, of the height', '%', 0, 10, 0, 0.1, 2), angle: numberKind('Angle', '°', -360, 360, 0) },
-  resolve: ({ amount, angle }, { height }) => {
-    const [far, a] = [(amount / 100) * height, (angle * Math.PI) / 180];
-    return far > 0 ? { dx: far * Math.cos(a), dy: far * Math.sin(a) } : null;
-  },
-  scale: ({ dx, dy }, factor) => ({ dx: dx * factor, dy: dy * factor }),
+  resolve: wayOf,
+  scale: scaledWay,
   reach: ({ dx, dy }) => Math.hypot(dx, dy),
   apply: (planes, { dx, dy }) => {
     const [half, tall] = [planes.width >> 1, planes.height >> 1];

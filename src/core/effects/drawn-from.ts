@@ -1,4 +1,4 @@
-import type { Planes } from '../picture';
+import { mirrored, type Planes } from '../picture';
 
 /** A picture each of whose pixels is drawn from elsewhere in it: `from` puts the place (pixels from the left and from the top) into `at`. Linear between pixels; mirrored at the edges. */
 export function drawnFrom(planes: Planes, from: (x: number, y: number, at: [number, number]) => void): Planes {
@@ -21,11 +21,4 @@ export function drawnFrom(planes: Planes, from: (x: number, y: number, at: [numb
   };
   const { width, height, y, u, v } = planes;
   return { width, height, y: plane(y, width, height, 1), u: plane(u, width >> 1, height >> 1, 2), v: plane(v, width >> 1, height >> 1, 2) };
-}
-
-/** A row or column within a picture, folded at its edges as often as needed. */
-function mirrored(k: number, size: number): number {
-  if (k >= 0 && k < size) return k;
-  const m = ((k % (2 * size)) + 2 * size) % (2 * size);
-  return m < size ? m : 2 * size - 1 - m;
 }

@@ -18,4 +18,4 @@ export { layerMove } from './placement';
 export { reducedSource, scaledPicture } from './scale';
 export { beatMapOf, holderOf, sceneOf, shotFrames } from './shot-scene';
 export { soundings } from './sounding';
-export { asVersion, describeShown as describeFrame, partAround, shownPart } from './version';
+export { asVersion, describeShown as describeFrame, partAround, partAt, shownPart } from './version';

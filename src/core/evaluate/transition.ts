@@ -1,8 +1,9 @@
 import type { Project, Shot, Transition } from '../document';
 import { placeFrame, type Scene } from '../layer';
-import { ellipsePoints, IDENTITY_COLOUR, lineExtent, lineNormal, STAY } from '../picture';
+import { ellipsePoints, lineExtent, lineNormal, STAY } from '../picture';
 import type { Frames, Unit } from '../units';
 import type { LayerDescription, PictureDescription } from './description';
+import { pictureLayer } from './picture-layer';
 import { shotFrames } from './shot-scene';
 
 /** Two shots in the middle of a transition: the one that goes, if there is one, the one that comes, and how far it has come. */
@@ -44,21 +45,6 @@ export function goneOnBeyond(scene: Scene, shot: Shot, by: Frames): { scene: Sce
   };
 }
 
-const plain = (picture: PictureDescription, layerId: string, more: Partial<LayerDescription> = {}): LayerDescription => ({
-  layerId,
-  source: { kind: 'shot', picture },
-  size: picture,
-  map: STAY,
-  colour: IDENTITY_COLOUR,
-  coverage: null,
-  opacity: 1,
-  blend: 'normal',
-  edge: 'clear',
-  effects: [],
-  motion: null,
-  ...more,
-});
-
 /** One frame of a transition: `leaving` below (black where there is none), `coming` over it as far as it has come. */
 export function transitionPicture(
   transition: Transition,
@@ -67,21 +53,21 @@ export function transitionPicture(
   done: Unit,
 ): PictureDescription {
   const { width, height } = coming;
-  const below = leaving ? [plain(leaving, 'leaving')] : [];
+  const below = leaving ? [pictureLayer(leaving, 'leaving')] : [];
   const eased = done * done * (3 - 2 * done);
   const over = (more: Partial<LayerDescription>): PictureDescription => ({
     ...coming,
     shotId: 'transition',
-    layers: [...below, plain(coming, 'coming', more)],
+    layers: [...below, pictureLayer(coming, 'coming', more)],
   });
   const { r, g, b, angle } = transition;
   switch (transition.kind) {
     case 'dissolve':
       return over({ opacity: done });
     case 'dip': {
-      const shown = done < 0.5 ? below : [plain(coming, 'coming')];
+      const shown = done < 0.5 ? below : [pictureLayer(coming, 'coming')];
       const colour: LayerDescription = {
-        ...plain(coming, 'colour'),
+        ...pictureLayer(coming, 'colour'),
         source: { kind: 'colour', r, g, b },
         opacity: 1 - Math.abs(2 * done - 1),
       };

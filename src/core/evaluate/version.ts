@@ -1,9 +1,10 @@
 import type { Project, Shot } from '../document';
-import { IDENTITY_COLOUR, STAY } from '../picture';
+import { STAY } from '../picture';
 import type { Size } from '../sources';
-import type { Frames, Percent } from '../units';
+import { clamp, type Frames, type Percent, type Unit } from '../units';
 import { describeFrame, shotAt } from './describe';
 import type { PictureDescription } from './description';
+import { pictureLayer } from './picture-layer';
 import { scaledPicture } from './scale';
 
 /** The part of a film's frame that a version in another shape shows, as shares of it: its size, and where it lies at `part`. */
@@ -14,11 +15,17 @@ export function shownPart(film: Size, version: Size, part: Shot['part']): { left
   return { width, height, left: ((1 - width) * at.x) / 100, top: ((1 - height) * at.y) / 100 };
 }
 
+/** Where a version's part lies when its upper left corner is at a share of the film's frame, or as near as the frame allows. */
+export function partAt(film: Size, version: Size, left: Unit, top: Unit): NonNullable<Shot['part']> {
+  const { width, height } = shownPart(film, version, undefined);
+  const along = (at: Unit, size: Unit) => (size > 0.999 ? 50 : clamp((100 * at) / (1 - size), 0, 100));
+  return { x: along(left, width), y: along(top, height) };
+}
+
 /** Where a version's part lies so that a place of the film (per cent of its frame) is as near its middle as the frame allows. */
 export function partAround(film: Size, version: Size, x: Percent, y: Percent): NonNullable<Shot['part']> {
   const { width, height } = shownPart(film, version, undefined);
-  const along = (at: Percent, size: number) => (size > 0.999 ? 50 : Math.min(100, Math.max(0, (100 * (at / 100 - size / 2)) / (1 - size))));
-  return { x: along(x, width), y: along(y, height) };
+  return partAt(film, version, x / 100 - width / 2, y / 100 - height / 2);
 }
 
 /** A project as a version of its film in another shape; itself where it has that shape and size already. */
@@ -43,19 +50,7 @@ function cutOut(picture: PictureDescription, size: Size, part: Shot['part']): Pi
     height,
     shotId,
     layers: [
-      {
-        layerId: 'version',
-        source: { kind: 'shot', picture: large },
-        size: { width: large.width, height: large.height },
-        map: { ...STAY, c: Math.min(c, large.width - width), f: Math.min(f, large.height - height) },
-        colour: IDENTITY_COLOUR,
-        coverage: null,
-        opacity: 1,
-        blend: 'normal',
-        edge: 'clear',
-        effects: [],
-        motion: null,
-      },
+      pictureLayer(large, 'version', { map: { ...STAY, c: Math.min(c, large.width - width), f: Math.min(f, large.height - height) } }),
     ],
   };
 }

@@ -33,7 +33,7 @@ export { planesFromRaw, rawForm, rawLayout, rgbaFromRaw } from './raw';
 export { recoloured } from './recolour';
 export { boxPlane, reducedPlanes } from './reduce';
 export { fills } from './resample';
-export type { Edge } from './sample';
+export { type Edge, mirrored } from './sample';
 export { ellipsePoints, outlinePoints, type Point, rectanglePoints } from './shape';
 export type { MovingSilhouette } from './silhouette';
 export { type Chroma, chromaOfHue, hueOfChroma, takeSpillOut } from './spill';

@@ -9,7 +9,8 @@ import { cubic, type Region } from './resample';
 export type Edge = 'clear' | 'mirror';
 
 /** Index into `size` samples, mirrored at both ends without end. */
-function mirrored(i: number, size: number): number {
+export function mirrored(i: number, size: number): number {
+  if (i >= 0 && i < size) return i;
   const period = 2 * size;
   const k = ((i % period) + period) % period;
   return k < size ? k : period - 1 - k;

@@ -9,6 +9,7 @@ import {
   beatsInBar,
   inBars,
   isDownbeat,
+  movedChanges,
   nearestBarLine,
   withBar1,
   withBarLineAt,
@@ -97,6 +98,12 @@ describe('bars set by hand', () => {
     const times = (map: typeof even) => barChanges(map).map(({ beat }) => map.beats[beat + map.bar1]);
     expect(times(doubled(changing))).toEqual(times(changing));
     expect(times(halved(doubled(changing)))).toEqual(times(changing));
+  });
+
+  it('a change whose beat is gone goes with it; of two that come to one beat the later counts', () => {
+    expect(barChanges({ ...changing, ...movedChanges(changing, () => null) })).toEqual([]);
+    const near = withBarsFrom(withBarsFrom(even, 17, 3), 18, 5);
+    expect(barChanges(halved(near)).map(({ beat, beatsPerBar }) => [beat, beatsPerBar])).toEqual([[9, 5]]);
   });
 
   it('a stretch tapped anew before a change shifts it with the beats it stands on', () => {

@@ -112,13 +112,17 @@ function cleaned(map: BeatMap): BeatMap {
   return changes.length > 0 ? { ...rest, changes } : rest;
 }
 
-/** The changes of a map whose beats were listed anew: `again` gives the index a beat has now, or null where it is gone. */
+/**
+ * The changes of a map whose beats were listed anew: `again` gives the index a beat has now, or null where it is gone. Of two that come to
+ * lie on one beat the later counts.
+ */
 export function movedChanges(map: BeatMap, again: (index: number) => number | null): Pick<BeatMap, 'changes'> {
-  const changes = (map.changes ?? []).flatMap((c) => {
+  if (!map.changes) return {};
+  const moved = map.changes.flatMap((c) => {
     const at = again(c.at);
     return at === null ? [] : [{ ...c, at }];
   });
-  return changes.length > 0 ? { changes } : {};
+  return { changes: moved.filter(({ at }, i) => moved[i + 1]?.at !== at) };
 }
 
 /** Reads like `4 in a bar`, or `4 in a bar, 3 from bar 9`. */

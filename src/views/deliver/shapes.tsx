@@ -1,10 +1,9 @@
 import { type PointerEvent, useRef, useState } from 'react';
 import type { Project, Shot } from '@/core/document';
 import { posterFrame } from '@/core/edit';
-import { beatMapOf, shotAt, shownPart } from '@/core/evaluate';
+import { beatMapOf, partAt, shotAt, shownPart } from '@/core/evaluate';
 import type { Size } from '@/core/sources';
 import { barAndBeat } from '@/core/time';
-import { clamp } from '@/core/units';
 import { seek } from '@/data/playback';
 import { useSettledPlayhead } from '@/data/playhead';
 import { followPerformers, setPart } from '@/data/versions';
@@ -107,11 +106,7 @@ export function ShapeWindow({ project, shape }: { project: Project; shape: Size 
     const from = pulled.current;
     const box = e.currentTarget.parentElement?.getBoundingClientRect();
     if (!from || !box) return;
-    const along = (at: number, size: number) => (size > 0.999 ? 50 : clamp((100 * at) / (1 - size), 0, 100));
-    setPull({
-      x: along(from.left + (e.clientX - from.x) / box.width, width),
-      y: along(from.top + (e.clientY - from.y) / box.height, height),
-    });
+    setPull(partAt(project.frame, shape, from.left + (e.clientX - from.x) / box.width, from.top + (e.clientY - from.y) / box.height));
   };
   const end = () => {
     if (pull && here) setPart(here.id, { x: Math.round(10 * pull.x) / 10, y: Math.round(10 * pull.y) / 10 });

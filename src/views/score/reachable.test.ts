@@ -10,14 +10,13 @@ const CONTROLS: Record<string, string | null> = {
   madeBy: null,
   // The colour of its take.
   tape: null,
-  // Of a ramp's own layer: its fields set them.
-  limits: null,
   name: 'label="Name of the layer"',
   on: 'Shown',
   source: 'label="Take"',
   from: 'Begins with the shot',
   to: 'Ends with the shot',
   timeRemap: 'First frame shows',
+  limits: 'Smooth runs no faster than',
   repeat: 'Repeats from',
   frameInterpolation: 'Between its frames',
   sound: 'Sound of the take',

@@ -108,11 +108,12 @@ function drawBeats(c: CanvasRenderingContext2D, view: View, map: BeatMap, { ink,
   c.font = '600 12px "Recursive Variable", sans-serif';
   c.strokeStyle = ink;
   for (const [i, time] of map.beats.entries()) {
+    if (time < view.from || time > view.to) continue;
     const { bar: number, beat } = barAndBeat(map, i - map.bar1);
     const one = beat < 1.5;
     const counted = (number - 1) % every === 0;
     const room = one ? bar >= 4 || counted : gap >= 5;
-    if (time < view.from || time > view.to || !room) continue;
+    if (!room) continue;
     const x = Math.round(xOf(view, time)) + 0.5;
     const top = view.height * (one ? 0.16 : 0.5);
     c.globalAlpha = one ? 0.85 : 0.45;
