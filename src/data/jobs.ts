@@ -118,6 +118,23 @@ export async function takeIn(file: File, onProgress: Progress, signal?: AbortSig
     signal?.removeEventListener('abort', stop);
   }
 }
+
+/** Takes the film that an animated picture, or numbered pictures, are made into; null where the one picture stands still. */
+export function takeInPictures(
+  files: readonly File[],
+  name: string,
+  rate: number,
+  onProgress: Progress,
+  signal?: AbortSignal,
+): Promise<Taken | null> {
+  const worker = new Worker(new URL('../workers/import.worker.ts', import.meta.url), { type: 'module' });
+  return inWorker<ImportApi, Taken | null>(worker, signal, (api, tell) =>
+    files.length === 1
+      ? (api.takeAnimation(files[0], tell(onProgress)) as Promise<Taken | null>)
+      : (api.takeSequence([...files], name, rate, tell(onProgress)) as Promise<Taken>),
+  );
+}
+
 const NOWHERE =
   'The file is damaged: its index promises more than there is, and looking for it was given up. Copy it from the camera again, whole.';
 

@@ -11,14 +11,14 @@ import {
   type TakeLive,
 } from '@/core/document';
 import { correctionFrom, correctionsCost, plannedSlots, takesOf, withMotion } from '@/core/edit';
-import { matchSlot, type SlotMatch } from '@/core/log';
+import { matchSlot, type SlotMatch, sequencesIn } from '@/core/log';
 import type { Sync } from '@/core/measure';
-import { standardRate } from '@/core/time';
+import { fps, standardRate } from '@/core/time';
 import type { SeenFall, TakeMeasurement, TakeReadings } from '@/media/measuring';
 import { sentenceOf } from '@/media/sentence';
 import { db } from './db';
 import { derived, derivedInParts, keepDerived } from './derived';
-import { Cancelled, measureFall, measureTake, type Progress, syncMedia, takeIn } from './jobs';
+import { Cancelled, measureFall, measureTake, type Progress, syncMedia, takeIn, takeInPictures } from './jobs';
 import { takeInSong } from './song';
 import { takingIn } from './storage-lock';
 import { ELSEWHERE, edit, openNow, useProject } from './store';
@@ -39,8 +39,8 @@ interface Placed {
   filmedAt: number | null;
 }
 
-/** Adds a film to the project as a take. False where that could not be done; the store says why. */
-function addTake(media: Media, filmed: Filmed | null, placed: Placed | null): boolean {
+/** Adds a film to the project as a take; `drawn` where it was not filmed. False where that could not be done; the store says why. */
+function addTake(media: Media, filmed: Filmed | null, placed: Placed | null, drawn = false): boolean {
   return edit(`Take in ${media.name}`, (draft) => {
     if (draft.takes.some((t) => t.mediaId === media.id)) return;
     const first = draft.takes.length === 0 && draft.shots.length === 0;
@@ -67,6 +67,8 @@ function addTake(media: Media, filmed: Filmed | null, placed: Placed | null): bo
       live: filmed?.live ?? null,
       part: null,
       correction: null,
+      // What is clear in places was drawn as well.
+      ...((drawn || media.clear) && { overlay: true as const }),
     });
   });
 }
@@ -141,16 +143,53 @@ export async function takeInFiles(
   asSong = false,
 ): Promise<TakenIn[]> {
   const results: TakenIn[] = [];
-  for (const file of files) {
-    onProgress(file.name, 0);
+  for (const taking of sequencesIn(files)) {
+    const name = taking.kind === 'file' ? taking.file.name : taking.name;
+    onProgress(name, 0);
+    const pictures = taking.kind === 'sequence' ? taking.files : isPicture(taking.file) ? [taking.file] : null;
     // One bad file does not stop those after it.
-    const taken = await takingIn(() => takeInOne(file, onProgress, signal, null, asSong)).catch((error: unknown) => {
+    const taken = await takingIn(() =>
+      taking.kind === 'file' && !pictures
+        ? takeInOne(taking.file, onProgress, signal, null, asSong)
+        : takeInDrawn(pictures ?? [], name, (p) => onProgress(name, p), signal),
+    ).catch((error: unknown) => {
       if (error instanceof Cancelled) throw error;
       return { problem: sentenceOf(error), placed: '' };
     });
-    results.push({ name: file.name, ...taken });
+    results.push({ name, problem: taken.problem, placed: taken.placed });
   }
   return results;
+}
+
+const isPicture = (file: File) => file.type.startsWith('image/') || /\.(png|jpe?g|gif|webp|avif|svg)$/i.test(file.name);
+
+/** Why a picture is not taken in as a film, and where it can be used. */
+const STANDS_STILL =
+  'is a picture that stands still. Put it on a shot: Score, “Add a layer”, “a picture from a file”. Numbered pictures taken in together become a film.';
+
+/** Takes in a picture that moves, or numbered pictures, as a film that is part of no set-up; `takeId` is its take. */
+export async function takeInDrawn(
+  files: readonly File[],
+  name: string,
+  onProgress: Progress,
+  signal?: AbortSignal,
+): Promise<Omit<TakenIn, 'name'> & { takeId: string | null }> {
+  const refused = (problem: string) => ({ problem, placed: '', takeId: null });
+  const here = openNow();
+  const rate = useProject.getState().project?.frame.rate;
+  const taken = await takeInPictures(files, name, rate ? fps(rate) : 25, onProgress, signal);
+  if (!taken) return refused(STANDS_STILL);
+  if (!taken.ok) return refused(taken.reason);
+  if (!here.same()) return refused(ELSEWHERE);
+  const { media } = taken;
+  const takeOf = () => useProject.getState().project?.takes.find((t) => t.mediaId === media.id)?.id ?? null;
+  if (!takeOf() && !addTake(media, null, null, true)) return refused(useProject.getState().problem);
+  const seconds = `${media.duration.toFixed(1)} s`;
+  return {
+    problem: '',
+    placed: `made a film of ${seconds}${media.clear ? ', clear in places' : ''}, part of no set-up.`,
+    takeId: takeOf(),
+  };
 }
 
 /** Takes one file in; `filmed` when it was recorded here. */
@@ -179,7 +218,10 @@ export async function takeInOne(
   }
   // A file written long before it is taken in was written last when its recording ended.
   const beganAt = Date.now() - file.lastModified > 60_000 ? file.lastModified - 1000 * media.duration : null;
-  const placed = await placeOf(media, beganAt, (p) => onProgress(`${file.name}: finding where it belongs`, p), signal);
+  const nowhere: Placed = { match: { plan: null, slot: null, by: null }, filmedAt: null };
+  const placed = media.clear
+    ? nowhere
+    : await placeOf(media, beganAt, (p) => onProgress(`${file.name}: finding where it belongs`, p), signal);
   if (!here.same()) return refused(ELSEWHERE);
   const { project } = useProject.getState();
   if (project?.takes.some((t) => t.mediaId === media.id))

@@ -1,9 +1,12 @@
 import type { Media, Project } from '@/core/document';
 import { plainLayer, remapKeyAt } from '@/core/layer';
+import { sequencesIn } from '@/core/log';
 import { toTimecode } from '@/core/time';
 import { contentId } from '@/media/content';
 import { storeMedia } from '@/media/files';
-import { makeStill } from './jobs';
+import { makeStill, type Progress } from './jobs';
+import { addTakeLayer } from './masks';
+import { takeInDrawn } from './media';
 import { changeShot } from './shots';
 import { useProject } from './store';
 
@@ -72,6 +75,36 @@ export async function addPictureLayer(project: Project, shotId: string, file: Fi
     remapKeyAt(0, 0, 0),
   ]);
   changeShot(shotId, 'Add a picture', (s) => ({ ...s, layers: [...s.layers, layer] }), [media], project.id);
+}
+
+/** Pictures from files on top of a shot: a picture that moves, or numbered ones, as a film, others each by itself. Throws a sentence. */
+export async function addPictureFiles(project: Project, shotId: string, files: readonly File[], onProgress: Progress): Promise<void> {
+  for (const taking of sequencesIn(files)) {
+    const [pictures, name] = taking.kind === 'file' ? [[taking.file], taking.file.name] : [taking.files, taking.name];
+    const moves = taking.kind === 'sequence' || (await mayMove(taking.file));
+    if (!moves) {
+      await addPictureLayer(project, shotId, pictures[0]);
+      continue;
+    }
+    const { problem, takeId } = await takeInDrawn(pictures, name, onProgress);
+    if (!takeId) throw new Error(`“${name}”: ${problem}`);
+    const { project: now } = useProject.getState();
+    if (now) addTakeLayer(now, shotId, takeId, 0);
+  }
+}
+
+/** Whether a file is a picture of more than one frame. */
+async function mayMove(file: File): Promise<boolean> {
+  if (!('ImageDecoder' in globalThis) || !(await ImageDecoder.isTypeSupported(file.type))) return false;
+  const decoder = new ImageDecoder({ data: file.stream(), type: file.type });
+  try {
+    await decoder.tracks.ready;
+    return decoder.tracks.selectedTrack?.animated ?? false;
+  } catch {
+    return false;
+  } finally {
+    decoder.close();
+  }
 }
 
 /** The film's frame at the playhead, as it looks now, as a picture on top of a shot. */

@@ -101,6 +101,16 @@ describe('the takes of a set-up', () => {
     expect(setUp.referenceFor(now(), take('t3')).id).toBe('t1');
   });
 
+  it('an overlay is alone, and neither lies on the others nor they on it', () => {
+    edit('An overlay', (draft) => {
+      draft.takes[0].overlay = true;
+    });
+    expect(setUp.setUpOf(now(), take('t2')).map((t) => t.id)).toEqual(['t2', 't3']);
+    expect(setUp.referenceFor(now(), take('t3')).id).toBe('t2');
+    expect(setUp.setUpOf(now(), take('t1')).map((t) => t.id)).toEqual(['t1']);
+    expect(setUp.referenceFor(now(), take('t1')).id).toBe('t1');
+  });
+
   it('are those of one planned shot in the order of its slots, and a plate is no reference', () => {
     addPlan(RECIPES.find((r) => r.id === 'clones') ?? RECIPES[0]);
     const plan = now().plans[0].id;

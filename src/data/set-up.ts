@@ -18,12 +18,13 @@ import { edit, useProject } from './store';
 
 export const setUpWorker = () => new Worker(new URL('../workers/set-up.worker.ts', import.meta.url), { type: 'module' });
 
-/** The takes of the set-up a take belongs to: those of its planned shot, or all without one; slots in their own order. */
+/** The takes of the set-up a take belongs to: those of its planned shot, or all without one; slots in their own order. An overlay is alone. */
 export function setUpOf(project: Project, take: Take): Take[] {
+  if (take.overlay) return [take];
   const plan = project.plans.find((p) => p.id === take.plan);
   const slots = plan ? plannedSlots(project, plan).map((s) => s.id) : [];
   const order = (t: Take) => slots.indexOf(t.slot ?? '');
-  return project.takes.filter((t) => t.plan === take.plan).sort((a, b) => order(a) - order(b));
+  return project.takes.filter((t) => t.plan === take.plan && !t.overlay).sort((a, b) => order(a) - order(b));
 }
 
 /** The take that the others of its set-up are laid on: the first with somebody in it. */

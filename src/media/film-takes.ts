@@ -1,17 +1,18 @@
 import type { VideoSample } from 'mediabunny';
 import type { PictureDescription } from '@/core/evaluate';
-import { bytesUnder, type Planes } from '@/core/picture';
+import { bytesUnder, type ClearPlanes } from '@/core/picture';
 import { SourceFault } from './fault';
 import { openMedia } from './files';
 import { FrameReader, planesOf } from './frames';
 import { asked } from './painting';
+import { asReduced } from './pictures';
 import { sentenceOf } from './sentence';
 
 /** One layer's take being read for the film: its frames in the order the film asks for them. One asked for again at once is kept. */
 class TakeStream {
   private readonly frames: AsyncGenerator<VideoSample | null, void, unknown>;
   private pending: Promise<IteratorResult<VideoSample | null>>;
-  private shown: Planes | null = null;
+  private shown: ClearPlanes | null = null;
   /** Second of the take's own frame that is shown; in slow motion it is asked for many times. */
   private shownAt = Number.NaN;
   private at: number;
@@ -30,7 +31,7 @@ class TakeStream {
   }
 
   /** Planes of the next frame asked for; the decoder goes on meanwhile. Throws a sentence where it cannot be read. */
-  async next(): Promise<Planes> {
+  async next(): Promise<ClearPlanes> {
     const again = this.at > this.from && this.times[this.at] === this.times[this.at - 1];
     this.at++;
     if (again && this.shown) return this.shown;
@@ -91,7 +92,7 @@ export class FilmTakes {
       this.open.set(path, stream);
       const planes = await (await stream).next();
       if (wanted.at === wanted.times.length) await this.end(path);
-      return { planes, reduce: 1 };
+      return asReduced(planes, 1);
     } catch (error) {
       await this.end(path);
       const fault = new SourceFault(mediaId, 'picture', sentenceOf(error));

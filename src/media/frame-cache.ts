@@ -1,11 +1,11 @@
 import type { VideoSample } from 'mediabunny';
-import type { Planes } from '@/core/picture';
+import type { ClearPlanes } from '@/core/picture';
 import { type FrameReader, planesOf } from './frames';
 
 interface CachedFrame {
   from: number;
   to: number;
-  planes: Planes;
+  planes: ClearPlanes;
 }
 
 /** One decoder going forward through a file. */
@@ -25,7 +25,7 @@ const HELD_AHEAD = 32;
 /** Decoders of one file: the same take is often seen at several of its seconds at once. */
 const STREAMS_EACH = 3;
 
-const bytesOf = ({ planes }: CachedFrame) => planes.y.length + planes.u.length + planes.v.length;
+const bytesOf = ({ planes: { y, u, v, alpha } }: CachedFrame) => y.length + u.length + v.length + (alpha?.length ?? 0);
 
 /** How much may be kept for pictures of one use. */
 export interface FrameShare {
@@ -111,22 +111,22 @@ export class FrameCache {
     private readonly budget: FrameBudget,
   ) {}
 
-  private find(time: number): Planes | null {
+  private find(time: number): ClearPlanes | null {
     const frame = this.frames.findLast((f) => time >= f.from - 1e-4 && time < f.to - 1e-4);
     if (frame) this.budget.use(frame, this);
     return frame?.planes ?? null;
   }
 
   /** The frame shown at `time`, the last one past the end; null where there is none. Calls are served one after another. */
-  at(time: number): Promise<Planes | null> {
+  at(time: number): Promise<ClearPlanes | null> {
     const job = this.queue.then(() => this.find(time) ?? this.decodeTo(time));
     this.queue = job.catch(() => undefined);
     return job;
   }
 
-  private async decodeTo(time: number): Promise<Planes | null> {
+  private async decodeTo(time: number): Promise<ClearPlanes | null> {
     const stream = await this.streamFor(time);
-    let last: Planes | null = null;
+    let last: ClearPlanes | null = null;
     let passed: VideoSample | null = null;
     stream.busy = true;
     try {
@@ -174,7 +174,7 @@ export class FrameCache {
     return stream;
   }
 
-  private async kept(sample: VideoSample, stream: Stream): Promise<Planes> {
+  private async kept(sample: VideoSample, stream: Stream): Promise<ClearPlanes> {
     const from = sample.timestamp;
     const known = this.find(from);
     if (known) return known;

@@ -1,6 +1,9 @@
 import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input, type InputVideoTrack, type VideoSample, VideoSampleSink } from 'mediabunny';
 import {
+  alphaFromRaw,
   BT709,
+  blackPlanes,
+  type ClearPlanes,
   type ColourSpace,
   type ColourTable,
   fromRgba,
@@ -101,8 +104,8 @@ function giveBack(bytes: Uint8Array): void {
 }
 
 /**
- * A sample's pixels as upright planes of square pixels, reduced by a whole factor. With `own` the planes are safe to keep, in the bytes
- * given where they fit; otherwise they may be overwritten by the next call.
+ * A sample's pixels as upright planes of square pixels, reduced by a whole factor, with its alpha where it is clear in places. With `own`
+ * the planes are safe to keep, in the bytes given where they fit; otherwise they may be overwritten by the next call.
  */
 export async function planesOf(
   sample: VideoSample,
@@ -110,17 +113,19 @@ export async function planesOf(
   reduce: number,
   own: boolean,
   into: Uint8Array | null = null,
-): Promise<Planes> {
+): Promise<ClearPlanes> {
   const { left, top } = sample.visibleRect;
   const { width, height } = { width: sample.visibleRect.width & ~1, height: sample.visibleRect.height & ~1 };
   const rect = { x: left, y: top, width, height };
   const form = rawForm(sample.format);
   let planes: Planes;
+  let alpha: Uint8Array | null = null;
   if (form) {
     const { layout, size } = rawLayout(form, width, height);
     const kept = own && reduce <= 1 && sample.format === 'I420';
     const bytes = kept ? (into?.length === size ? into : new Uint8Array(size)) : borrowed(size);
     await sample.copyTo(bytes.subarray(0, size), { rect, layout });
+    alpha = alphaFromRaw(bytes, form, width, height);
     if (sample.format === 'I420') planes = planesOver(bytes, width, height);
     else if (reader.rgb && form.across === 1 && form.depth === 8) planes = fromRgba(rgbaFromRaw(bytes, width, height), width, height);
     else planes = planesFromRaw(bytes, form, width, height);
@@ -134,9 +139,11 @@ export async function planesOf(
   }
   if (form && reader.table) throughTable(planes, reader.table);
   const { squarePixelWidth, squarePixelHeight } = sample;
-  if (squarePixelWidth !== sample.visibleRect.width || squarePixelHeight !== sample.visibleRect.height) {
-    const even = (side: number) => Math.max(2, 2 * Math.floor(side / reduce / 2));
-    planes = stretched(planes, even(squarePixelWidth), even(squarePixelHeight));
-  }
-  return rotateToDisplay(planes, reader.rotation);
+  const square = squarePixelWidth === sample.visibleRect.width && squarePixelHeight === sample.visibleRect.height;
+  const even = (side: number) => Math.max(2, 2 * Math.floor(side / reduce / 2));
+  const upright = (of: Planes) =>
+    rotateToDisplay(square ? of : stretched(of, even(squarePixelWidth), even(squarePixelHeight)), reader.rotation);
+  if (!alpha) return upright(planes);
+  // Alpha lies as brightness does.
+  return { ...upright(planes), alpha: upright(reducedPlanes({ ...blackPlanes(width, height), y: alpha }, reduce)).y };
 }

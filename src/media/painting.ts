@@ -19,7 +19,7 @@ import {
 import { type FrameRequest, type Size, type SourceDescription, sourceKind } from '@/core/sources';
 import { SourceFault } from './fault';
 import { between } from './flow';
-import type { Pictures, Reduced } from './pictures';
+import { asReduced, type Pictures, type Reduced } from './pictures';
 import { fitted, fittedMotion, readMattes, timedMattes } from './timed-mattes';
 import { titlePicture } from './titles';
 
@@ -53,8 +53,13 @@ function* coverageFiles(coverage: Coverage | null, timed: boolean): Generator<st
 
 /** A take as it would have been filmed from where its reference was. */
 const readTake: SourceReader<'take'> = async (take, env) => {
-  const { planes, reduce } = await readAsFilmed(take, env);
-  return { planes: take.perspective ? seenThrough(planes, enlarged(take.perspective, 1 / reduce)) : planes, reduce };
+  const read = await readAsFilmed(take, env);
+  if (!take.perspective) return read;
+  const { planes, reduce, alpha } = read;
+  const from = enlarged(take.perspective, 1 / reduce);
+  // Alpha lies as brightness does.
+  const seen = alpha && { ...alpha, alpha: seenThrough({ ...planes, y: alpha.alpha }, from).y };
+  return { planes: seenThrough(planes, from), reduce, ...(seen && { alpha: seen }) };
 };
 
 /** The frame of a take at a second; between two of its frames both, blended or moved towards each other. */
@@ -65,8 +70,15 @@ const readAsFilmed: SourceReader<'take'> = async ({ takeId, mediaId, time, next 
   if (next.flow) return { ...here, planes: await between(here.planes, after.planes, next.share) };
   const planes = blackPlanes(here.planes.width, here.planes.height);
   compose([wholeLayer(here.planes), wholeLayer(after.planes, { opacity: next.share })], planes);
-  return { ...here, planes };
+  return { ...here, planes, ...blendedAlpha(here, after, next.share) };
 };
+
+/** The alpha of a picture between two frames. */
+function blendedAlpha({ planes: { width, height, y }, alpha }: Reduced, after: Reduced, share: number): Pick<Reduced, 'alpha'> {
+  if (!alpha && !after.alpha) return {};
+  const [a, b] = [alpha?.alpha, after.alpha?.alpha];
+  return { alpha: { width, height, alpha: y.map((_, i) => Math.round((1 - share) * (a?.[i] ?? 255) + share * (b?.[i] ?? 255))) } };
+}
 
 /** A picture from a file, with where it is clear. */
 const readPicture: SourceReader<'picture'> = async ({ mediaId }, { pictures }) =>
@@ -140,8 +152,7 @@ function madeHere(source: SourceDescription, size: Size): Reduced | null {
   const key = JSON.stringify([source, size.width, size.height]);
   const known = made.get(key);
   if (known) return known;
-  const { alpha, ...planes } = kind.make(source, size);
-  const fresh: Reduced = { planes, reduce: 1, ...(alpha && { alpha: { width: planes.width, height: planes.height, alpha } }) };
+  const fresh = asReduced(kind.make(source, size), 1);
   made.set(key, fresh);
   if (made.size > MADE) made.delete(made.keys().next().value as string);
   return fresh;

@@ -3,6 +3,7 @@ import { readSilhouetteFile } from '@/core/exchange';
 import {
   bleedIntoClear,
   boxPlane,
+  type ClearPlanes,
   fromRgba,
   type Mattes,
   type MovingSilhouette,
@@ -21,6 +22,13 @@ export interface Reduced {
   /** Where it is seen, reduced alike; without it everywhere. */
   alpha?: Raster;
 }
+
+/** Planes reduced by a whole factor, with their alpha as a raster of their size. */
+export const asReduced = ({ alpha, ...planes }: ClearPlanes, reduce: number): Reduced => ({
+  planes,
+  reduce,
+  ...(alpha && { alpha: { width: planes.width, height: planes.height, alpha } }),
+});
 
 /** The pictures kept with a project: cut-outs, and stills such as clean plates. */
 export interface Pictures {

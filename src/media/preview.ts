@@ -1,12 +1,12 @@
 import type { Project } from '@/core/document';
 import { describeFrame, scaledPicture } from '@/core/evaluate';
-import { blackPlanes, type Planes, toRgba } from '@/core/picture';
+import { blackPlanes, type ClearPlanes, toRgba } from '@/core/picture';
 import { type AlignedTake, alignedOn } from './align';
 import { openMedia } from './files';
 import { FrameBudget, FrameCache, type FrameShare } from './frame-cache';
 import { FrameReader } from './frames';
 import { filesOf, paint } from './painting';
-import { picturesOf } from './pictures';
+import { asReduced, picturesOf } from './pictures';
 
 /** About how wide the preview is; sources are reduced by whole factors to at least this. */
 const PREVIEW_WIDTH = 640;
@@ -73,7 +73,7 @@ export class Preview {
       async (_, mediaId, time) => {
         const width = project.media.find((m) => m.id === mediaId)?.width ?? PREVIEW_WIDTH;
         const { cache, reduce } = await this.cacheFor(mediaId, width);
-        return { planes: (await cache.at(time)) ?? blackPlanes(2, 2), reduce };
+        return asReduced((await cache.at(time)) ?? blackPlanes(2, 2), reduce);
       },
       await picturesOf(project, true, new Set(filesOf(picture)), PREVIEW_WIDTH),
     );
@@ -100,8 +100,12 @@ export class Preview {
   }
 }
 
-function forScreen(planes: Planes): Picture {
+function forScreen(planes: ClearPlanes): Picture {
   const rgba = new Uint8ClampedArray(planes.width * planes.height * 4);
   toRgba(planes, rgba);
+  // Where a take is clear the page is seen.
+  planes.alpha?.forEach((a, i) => {
+    rgba[4 * i + 3] = a;
+  });
   return { width: planes.width, height: planes.height, rgba };
 }

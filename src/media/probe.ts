@@ -141,6 +141,7 @@ async function probeVideo(track: InputVideoTrack, audio: InputAudioTrack | null)
       variableRate: await isVariable(sink, rate),
       hasSound: audio !== null && (await audio.canDecode()),
       colour: space,
+      ...((await track.canBeTransparent()) && first.sideData.alpha && { clear: true as const }),
       ...(wide && wide.transfer !== 'sdr' && { dynamic: wide.transfer }),
     },
   };

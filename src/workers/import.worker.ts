@@ -2,8 +2,12 @@ import * as Comlink from 'comlink';
 import type { Media } from '@/core/document';
 import { contentId, sameContent, wholeId } from '@/media/content';
 import { hasMedia, openMedia, removeLeftovers, writeMedia } from '@/media/files';
+import { filmOfAnimation, filmOfSequence } from '@/media/picture-film';
 import { probe } from '@/media/probe';
 import { sentenceOf } from '@/media/sentence';
+
+/** Made just now, so nothing says when it was filmed. */
+const asFile = (film: Blob, name: string) => new File([film], name, { type: film.type });
 
 export type Taken = { ok: true; media: Media } | { ok: false; reason: string };
 
@@ -32,6 +36,24 @@ async function placeFor(file: File): Promise<{ id: string; there: boolean }> {
 }
 
 const api = {
+  /** As `take`, of the film that an animated picture is made into; null where the file is none. */
+  async takeAnimation(file: File, onProgress: (done: number) => void): Promise<Taken | null> {
+    try {
+      const film = await filmOfAnimation(file, (p) => onProgress(0.9 * p));
+      return film && (await api.take(asFile(film, file.name), () => undefined, onProgress));
+    } catch (error) {
+      return { ok: false, reason: sentenceOf(error) };
+    }
+  },
+  /** As `take`, of the film that numbered pictures are made into, `rate` of them a second. */
+  async takeSequence(files: readonly File[], name: string, rate: number, onProgress: (done: number) => void): Promise<Taken> {
+    try {
+      const film = await filmOfSequence(files, rate, (p) => onProgress(0.9 * p));
+      return await api.take(asFile(film, name), () => undefined, onProgress);
+    } catch (error) {
+      return { ok: false, reason: sentenceOf(error) };
+    }
+  },
   /** Looks into a file and, when it can be used, streams it into the browser's storage. `onLooked` is called in between. */
   async take(file: File, onLooked: (news: null) => void, onProgress: (done: number) => void): Promise<Taken> {
     const looked = await probe(file);

@@ -32,6 +32,8 @@ export const mediaSchema = z.object({
   colour: z.object({ matrix: z.enum(['bt709', 'bt601']), fullRange: z.boolean() }),
   /** High dynamic range as it was filmed; its pictures are drawn in to BT.709 as they are read. */
   dynamic: z.optional(z.enum(['pq', 'hlg'])),
+  /** Clear in places. */
+  clear: z.optional(z.literal(true)),
   /** What a kept picture was worked out from; another is made when that changes. */
   madeFrom: z.optional(z.string().check(z.maxLength(80))),
 });
@@ -163,6 +165,8 @@ const takeSchema = z.object({
   live: z.nullable(liveSchema),
   correction: z.nullable(correctionSchema),
   byHand: z.optional(handPointsSchema),
+  /** A graphic or anything else that was not filmed on the set: it is part of no set-up and is measured against nothing. */
+  overlay: z.optional(z.literal(true)),
   cutAlong: z.optional(cutAlongSchema),
   /** Places that are followed through it. */
   points: z.optional(z.array(trackedPointSchema).check(z.maxLength(100))),

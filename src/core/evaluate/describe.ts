@@ -111,7 +111,7 @@ function stageOf(project: Project, shot: Shot, scene: Scene, layer: Layer, frame
       const [move, gains] = [correctionAt(take.correction, second), gainsAt(take.correction, second)];
       const perspective = perspectiveAt(take.correction, second);
       const curves = curvesOf(take.correction);
-      return { mediaId, size: media, fps, duration, colour, move, perspective, gains, curves };
+      return { mediaId, size: media, fps, duration, colour, clear: media.clear ?? false, move, perspective, gains, curves };
     },
     still: (mediaId) => project.media.find((m) => m.id === mediaId) ?? null,
     shot: (shotId) => {
@@ -217,8 +217,8 @@ function describeShot(project: Project, shot: Shot, scene: Scene, frame: Frames,
 /** Whether a layer hides all that lies beneath it. */
 function covers({ source, size, map, coverage, opacity, blend, edge, effects, motion }: LayerDescription, frame: Size): boolean {
   if (opacity < 1 || blend !== 'normal' || coverage || motion || !effects.every((e) => staysInPlace(e) && !isClearing(e))) return false;
-  const { endless, shows } = sourceKind(source);
-  return shows === undefined && (endless || edge === 'mirror' || fills(map, size, frame));
+  const { endless, shows, clear } = sourceKind(source);
+  return shows === undefined && !clear?.(source) && (endless || edge === 'mirror' || fills(map, size, frame));
 }
 
 /** The shot seen at a film frame: of several the one that began last. */

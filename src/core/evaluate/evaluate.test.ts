@@ -151,6 +151,12 @@ describe('a seam', () => {
       return describeFrame(project, shotFrames(project, shot)[0]).layers.map((l) => l.layerId);
     };
     expect(shown({})).toEqual(['right']);
+    const film = project.media.find(
+      (m) => m.id === project.takes.find((t) => 'takeId' in top.source && t.id === top.source.takeId)?.mediaId,
+    );
+    Object.assign(film ?? {}, { clear: true });
+    expect(shown({})).toEqual(['left', 'right']);
+    Object.assign(film ?? {}, { clear: undefined });
     for (const more of [
       { on: false },
       { masks: top.masks },

@@ -1,3 +1,4 @@
 export { matchSlot, type SlotMatch } from './match-slot';
+export { sequencesIn, type Taking } from './sequences';
 export { settingsVarying } from './settings';
 export { type StrikeRow, strikeReport } from './strike';

@@ -27,9 +27,9 @@ export { asHomography, chained, cornersApart, enlarged, type Homography, ofMove,
 export { type Flow, inBetween } from './in-between';
 export { type Motion, type MotionSample, meanOfMaps, samplesFor, travelOf } from './motion-blur';
 export { planeThrough, seenThrough } from './perspective';
-export { blackPlanes, bytesUnder, copiedPlanes, meanPlanes, type Planes, planesOver } from './planes';
+export { blackPlanes, bytesUnder, type ClearPlanes, copiedPlanes, meanPlanes, type Planes, planesOver } from './planes';
 export { psnr } from './quality';
-export { planesFromRaw, rawForm, rawLayout, rgbaFromRaw } from './raw';
+export { alphaFromRaw, planesFromRaw, rawForm, rawLayout, rgbaFromRaw } from './raw';
 export { recoloured } from './recolour';
 export { boxPlane, reducedPlanes } from './reduce';
 export { fills } from './resample';

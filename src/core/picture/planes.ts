@@ -12,6 +12,9 @@ export interface Planes {
   v: Uint8Array;
 }
 
+/** A picture and how much of each of its pixels is seen, 0..255, row by row; without it all is. */
+export type ClearPlanes = Planes & { alpha?: Uint8Array };
+
 /** New planes, black. Throws RangeError when a side is not an even whole number over 0. */
 export function blackPlanes(width: Pixels, height: Pixels): Planes {
   if (!(width > 0 && height > 0 && width % 2 === 0 && height % 2 === 0)) {

@@ -10,7 +10,7 @@ export interface RawForm {
   down: 1 | 2;
   /** Chroma in one plane, U and V in turn. */
   paired: boolean;
-  /** How much of each pixel is there, in a plane of its own after the others; it is not used. */
+  /** How much of each pixel is there, in a plane of its own after the others. */
   alpha: boolean;
 }
 
@@ -66,6 +66,19 @@ export function planesFromRaw(bytes: Uint8Array, form: RawForm, width: Pixels, h
       }
   }
   return out;
+}
+
+/** How much of each pixel of a frame that `planesFromRaw` reads is seen, 0..255; null where its form does not say, and where all is. */
+export function alphaFromRaw(bytes: Uint8Array, form: RawForm, width: Pixels, height: Pixels): Uint8Array | null {
+  if (!form.alpha) return null;
+  const { layout } = rawLayout(form, width, height);
+  const { offset } = layout[layout.length - 1];
+  const count = width * height;
+  const own =
+    form.depth > 8
+      ? Uint8Array.from(new Uint16Array(bytes.buffer, bytes.byteOffset + offset, count), (v) => Math.min(255, v >> (form.depth - 8)))
+      : bytes.slice(offset, offset + count);
+  return own.every((a) => a === 255) ? null : own;
 }
 
 /** A frame of three full planes that hold G', B' and R' (H.273 matrix 0), 8 bits, as RGBA bytes. */

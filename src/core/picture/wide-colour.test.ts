@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { BT709, fromRgbMatrix, toRgbMatrix } from './colour';
 import { throughTable } from './colour-table';
 import { blackPlanes } from './planes';
-import { planesFromRaw, rawForm, rawLayout } from './raw';
+import { alphaFromRaw, planesFromRaw, rawForm, rawLayout } from './raw';
 import { hlgToScene, nitsToPq, pqToNits, toneMapped, type WideColour, wideTable } from './wide-colour';
 
 describe('the transfers of ITU-R BT.2100', () => {
@@ -109,6 +109,25 @@ describe('raw planes', () => {
     });
     const alpha = rawForm('I420A');
     expect(alpha && rawLayout(alpha, 4, 4).layout).toHaveLength(4);
+  });
+  it.each([
+    ['I420A', 1],
+    ['I444AP10', 4],
+  ] as const)('%s: alpha lies behind the others, in 8 bits, and is nothing where all is seen', (name, up) => {
+    const form = rawForm(name);
+    if (!form) throw new Error(name);
+    const { size } = rawLayout(form, 4, 2);
+    const values = up > 1 ? new Uint16Array(size / 2) : new Uint8Array(size);
+    const bytes = new Uint8Array(values.buffer);
+    values.fill(255 * up, values.length - 8);
+    expect(alphaFromRaw(bytes, form, 4, 2)).toBeNull();
+    values.set(
+      [0, 1, 2, 3, 252, 253, 254, 255].map((a) => a * up),
+      values.length - 8,
+    );
+    expect(alphaFromRaw(bytes, form, 4, 2)).toEqual(Uint8Array.of(0, 1, 2, 3, 252, 253, 254, 255));
+    const plain = rawForm('I420');
+    expect(plain && alphaFromRaw(bytes, plain, 4, 2)).toBeNull();
   });
   it.each(['I420', 'NV12', 'I422', 'I444', 'I420P10', 'I422P10', 'I444P12'])(
     '%s: even planes come out even, and chroma is a mean',

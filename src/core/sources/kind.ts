@@ -1,5 +1,5 @@
 import type * as z from 'zod/mini';
-import type { Affine, BlendMode, ChannelCurves, ColourMatrix, ColourSpace, Gains, Homography, Planes } from '../picture';
+import type { Affine, BlendMode, ChannelCurves, ClearPlanes, ColourMatrix, ColourSpace, Gains, Homography } from '../picture';
 import type { Frames, Percent, Pixels, Seconds } from '../units';
 import type { Run } from './title-parts';
 
@@ -16,6 +16,8 @@ export interface TakeAt {
   fps: number;
   duration: Seconds;
   colour: ColourSpace;
+  /** Whether it is clear in places. */
+  clear: boolean;
   /** The measured move and light that are followed; null and 1 where it is not corrected. */
   move: { dx: Pixels; dy: Pixels; turn: number; scale: number } | null;
   /** How the reference is seen in it where moves alone do not say it; followed instead of `move`. */
@@ -74,9 +76,6 @@ export interface Again {
   soft: Percent;
 }
 
-/** What the application makes: its pixels, and how much of each is seen, 0..255, where it is clear in part. */
-export type MadePicture = Planes & { alpha?: Uint8Array };
-
 /**
  * One kind of thing a layer can show. `S` is what the document keeps, `D` what is described for a frame: plain data. A kind is one file and
  * a line in `registry.ts`; one that reads files has its reader in `media/painting.ts`.
@@ -96,6 +95,8 @@ export interface SourceKind<S extends { kind: string }, D extends { kind: string
   readonly endless: boolean;
   /** 'in part' where it may be clear in places, 'below' where its pixels are those it is laid on; else all that it covers. */
   readonly shows?: 'in part' | 'below';
+  /** Whether this one may be clear in places, where most of its kind are not. */
+  clear?(description: D): boolean;
   describe(context: SourceContext, source: S): Described<D> | null;
   /** Frames of takes it needs, in the order in which they are read. */
   requests(description: D): FrameRequest[];
@@ -108,7 +109,7 @@ export interface SourceKind<S extends { kind: string }, D extends { kind: string
   /** Which layer it shows once more, where it shows one. */
   again?(source: S): Again;
   /** Its pixels at a size, where it is made by the application. */
-  make?(description: D, size: Size): MadePicture;
+  make?(description: D, size: Size): ClearPlanes;
 }
 
 /** Something that is chosen of a source: a colour (R'G'B' 0..1, kept as r, g and b), a number, words, one of several, a font. */

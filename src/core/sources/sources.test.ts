@@ -27,6 +27,7 @@ const context = (more: Partial<SourceContext> = {}): SourceContext => ({
     perspective: null,
     gains: { r: 1, g: 1, b: 1 },
     curves: null,
+    clear: false,
   }),
   still: () => ({ width: 640, height: 480 }),
   shot: () => NESTED,

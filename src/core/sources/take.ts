@@ -16,6 +16,8 @@ export interface TakeDescription {
   next: { time: Seconds; share: Unit; flow: boolean } | null;
   /** How the picture that is shown is seen in the take, where it was filmed from elsewhere. */
   perspective: Homography | null;
+  /** It is clear in places. */
+  clear?: true;
 }
 
 /** A take: a film, laid on the reference of its set-up where it is corrected. */
@@ -25,17 +27,18 @@ export const take: SourceKind<z.infer<typeof schema>, TakeDescription> = {
   name: 'Take',
   settings: [],
   endless: false,
+  clear: (description) => description.clear === true,
   describe: ({ frame, overscan, second, frameInterpolation, take: takeAt }, { takeId }) => {
     const found = takeAt(takeId);
     if (!found) return null;
-    const { mediaId, size, duration, colour, move, perspective, gains, curves } = found;
+    const { mediaId, size, duration, colour, clear, move, perspective, gains, curves } = found;
     const rate = found.fps || 25;
     const share = second * rate - Math.floor(second * rate + 1e-6);
     // Only a run that does not meet the take's own frames needs one between them.
     const blend = frameInterpolation !== 'repeat' && share > 0.05 && share < 0.95;
     const next = { time: Math.min(second + 1 / rate, duration - 0.5 / rate), share, flow: frameInterpolation === 'flow' };
     return {
-      source: { kind: 'take', takeId, mediaId, time: second, next: blend ? next : null, perspective },
+      source: { kind: 'take', takeId, mediaId, time: second, next: blend ? next : null, perspective, ...(clear && { clear }) },
       size,
       base: fillFrame(frame, size, overscan, perspective ? null : move),
       colour: takeToProject(colour, { r: 1 / gains.r, g: 1 / gains.g, b: 1 / gains.b }),

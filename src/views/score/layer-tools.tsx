@@ -6,7 +6,7 @@ import type { Layer } from '@/core/layer';
 import { SOURCES, type Source } from '@/core/sources';
 import { plateIsOld, renewPlate } from '@/data/kept';
 import { addDuck, addFreshLayer, addMeasuredMask, addPatch, addTakeLayer, MEASURED, type Measured, takeBelow } from '@/data/masks';
-import { addFrameLayer, addPictureLayer } from '@/data/picture-files';
+import { addFrameLayer, addPictureFiles } from '@/data/picture-files';
 import { Button, Note, Working } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
 import { useDoing } from './use-doing';
@@ -90,14 +90,15 @@ export function AddLayer({ project, shot }: { project: Project; shot: Shot }) {
       <input
         ref={file}
         type="file"
+        multiple
         accept="image/*,.png,.jpg,.jpeg,.webp,.avif,.gif,.svg"
         className="hidden"
         aria-label="A picture from a file"
         data-testid="picture-file"
         onChange={(e) => {
-          const [chosen] = e.target.files ?? [];
+          const chosen = [...(e.target.files ?? [])];
           e.target.value = '';
-          if (chosen) start(() => addPictureLayer(project, shot.id, chosen));
+          if (chosen.length) start((tell) => addPictureFiles(project, shot.id, chosen, tell));
         }}
       />
       {said && <Note level="unsure">{said}</Note>}

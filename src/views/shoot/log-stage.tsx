@@ -93,7 +93,7 @@ export function LogStage() {
           type="file"
           multiple
           hidden
-          accept="video/*,audio/*,.mp4,.mov,.webm,.mkv,.mp3,.m4a,.wav,.ogg,.flac"
+          accept="video/*,audio/*,image/*,.mp4,.mov,.webm,.mkv,.mp3,.m4a,.wav,.ogg,.flac,.gif,.png,.webp"
           data-testid="media-files"
           onChange={(e) => {
             const files = [...(e.target.files ?? [])];

@@ -4,6 +4,7 @@ import { plannedSlots } from '@/core/edit';
 import { edit, useProject } from '@/data/store';
 import { takeOut } from '@/data/take-out';
 import { Button, Tape } from '@/ui/controls';
+import { TickField } from '@/ui/value-field';
 import { useThumbnail } from '@/views/shared';
 
 /** Notes for one tap. */
@@ -45,6 +46,7 @@ export function TakeRow({ take }: { take: Take }) {
             {media.codec}
             {media.hasSound ? '' : ', no sound'}
             {media.rotation ? `, turned ${media.rotation}°` : ''}
+            {media.clear ? ', clear in places' : ''}
           </p>
           {take.filmedAt !== null && <p className="num text-sm text-faint">filmed at {new Date(take.filmedAt).toLocaleTimeString()}</p>}
           {take.live?.bumps.map((b) => (
@@ -105,6 +107,16 @@ export function TakeRow({ take }: { take: Take }) {
           </fieldset>
         </div>
       </div>
+      <TickField
+        value={take.overlay ?? false}
+        onChange={(overlay) =>
+          change(take.id, overlay ? 'Take it out of the set-up' : 'Put it back with the set-up', (t) => {
+            if (overlay) t.overlay = true;
+            else delete t.overlay;
+          })
+        }
+        label={<span className="text-sm text-faint">A graphic or overlay: part of no set-up, measured against nothing</span>}
+      />
       <details className="mt-2">
         <summary className="flex min-h-11 cursor-pointer items-center text-sm text-faint sm:min-h-8">
           Settings and note{take.note ? `: ${take.note}` : ''}
