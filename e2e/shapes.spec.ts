@@ -23,11 +23,11 @@ test('the film upright: each shot shows a part that is pulled, typed or follows 
   await page.mouse.down();
   await page.mouse.move(box.x - 2000, box.y + 10, { steps: 4 });
   await page.mouse.up();
-  await expect.poll(async () => (await kept(page)).shots[0].part?.x).toBe(0);
+  await expect.poll(async () => (await kept(page)).shots[0].part?.[0].x).toBe(0);
   const typed = page.getByLabel('From the left');
   await typed.fill('60');
   await typed.press('Enter');
-  await expect.poll(async () => (await kept(page)).shots[0].part?.x).toBe(60);
+  await expect.poll(async () => (await kept(page)).shots[0].part?.[0].x).toBe(60);
 
   // The still is that part of the film's own, drawn larger.
   const upright = await downloadBy(page, /^Save PNG$/, 'upright.png');
@@ -42,7 +42,7 @@ test('the film upright: each shot shows a part that is pulled, typed or follows 
   expect(psnr(part, greyPicture(upright, w, h))).toBeGreaterThan(28);
 
   await page.getByRole('button', { name: 'Follow the performers in all shots' }).click();
-  await expect.poll(async () => (await kept(page)).shots[0].part?.x, { timeout: 90_000 }).not.toBe(60);
+  await expect.poll(async () => (await kept(page)).shots[0].part?.[0].x, { timeout: 90_000 }).not.toBe(60);
   const made = await downloadBy(page, /Make MP4/, 'upright.mp4');
   const video = ffprobe(made).streams.find((s) => s.codec_type === 'video');
   expect([video?.width, video?.height]).toEqual([720, 1280]);

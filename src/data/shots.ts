@@ -13,7 +13,7 @@ import {
   withTakes,
 } from '@/core/edit';
 import { sceneOf } from '@/core/evaluate';
-import type { Key, Layer } from '@/core/layer';
+import { type Key, type Layer, numbersIn, SOURCE_PART, withNumberIn } from '@/core/layer';
 import type { Move } from '@/core/moves';
 import { edit, useProject } from './store';
 
@@ -73,7 +73,7 @@ export function changeLayer(shotId: string, layerId: string, label: string, how:
   });
 }
 
-/** Where a keyed number is: a layer's own, or that of one of its masks or effects. */
+/** Where a keyed number is: a layer's own, its source's, or that of one of its masks or effects. */
 export interface NumberAt {
   shotId: string;
   layerId: string;
@@ -86,25 +86,14 @@ export const addressOf = ({ layerId, partId, name }: NumberAt) => (partId ? `${l
 /** The keys of a number; undefined where it is not set. */
 export function keysOf(shot: Shot, { layerId, partId, name }: NumberAt): Key[] | undefined {
   const layer = shot.layers.find((l) => l.id === layerId);
-  if (!partId) return layer?.numbers[name as keyof Layer['numbers']];
-  return [...(layer?.masks ?? []), ...(layer?.effects ?? [])].find((part) => part.id === partId)?.numbers[name];
+  return layer && numbersIn(layer, partId)?.[name];
 }
 
 /** Puts keys in place and notes that they are the user's now. */
 function withNumber(shot: Shot, at: NumberAt, keys: Key[]): Shot {
-  const put = <N extends Record<string, Key[] | undefined>>(numbers: N): N => ({ ...numbers, [at.name]: keys });
   const overrides = shot.move && !shot.overrides.includes(addressOf(at)) ? [...shot.overrides, addressOf(at)] : shot.overrides;
-  return {
-    ...shot,
-    overrides,
-    layers: shot.layers.map((layer) => {
-      if (layer.id !== at.layerId) return layer;
-      if (!at.partId) return { ...layer, numbers: put(layer.numbers) };
-      const within = <Part extends { id: string; numbers: Record<string, Key[]> }>(parts: Part[]): Part[] =>
-        parts.map((part) => (part.id === at.partId ? { ...part, numbers: put(part.numbers) } : part));
-      return { ...layer, masks: within(layer.masks), effects: within(layer.effects) };
-    }),
-  };
+  const layers = shot.layers.map((layer) => (layer.id === at.layerId ? withNumberIn(layer, at.partId, at.name, keys) : layer));
+  return { ...shot, overrides, layers };
 }
 
 /** Changes the keys of a number; they are the user's from then on. */
@@ -147,6 +136,19 @@ export function setKeys(ats: readonly NumberAt[], frame: number, values: readonl
     ),
   );
 }
+
+/** A setting of a layer's source that is keyed stands still again, as it is on a film frame. */
+export function unkeySetting(at: NumberAt, value: number): void {
+  changeLayer(at.shotId, at.layerId, 'Take keys away', (layer) => {
+    const { [at.name]: _, ...left } = layer.sourceNumbers ?? {};
+    const { sourceNumbers: __, ...rest } = layer;
+    const source = { ...layer.source, [at.name]: value };
+    return Object.keys(left).length > 0 ? { ...rest, source, sourceNumbers: left } : { ...rest, source };
+  });
+}
+
+/** A number among the settings of a layer's source, as a place of keys. */
+export const settingAt = (shotId: string, layerId: string, name: string): NumberAt => ({ shotId, layerId, partId: SOURCE_PART, name });
 
 export function moveShot(id: string, beats: number): void {
   changeShot(id, 'Move the shot', (shot, project) => movedShot(project, shot, beats));

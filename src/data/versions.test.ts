@@ -2,7 +2,7 @@ import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Project } from '@/core/document';
 import { plainShot } from '@/core/edit';
-import { shownPart } from '@/core/evaluate';
+import { partOf, shownPart } from '@/core/evaluate';
 import { plainLayer, remapKeyAt } from '@/core/layer';
 import { stagedProject } from '@/core/staged';
 
@@ -29,7 +29,7 @@ const shot = (id: string, beat: number, layers: ReturnType<typeof take>[]) =>
   plainShot(id, id, { beat, offset: 0 }, { beat: beat + 4, offset: 0 }, { layers });
 /** The middle of the part of a shot that is shown, per cent of the frame. */
 const middle = (i: number) => {
-  const { left, width } = shownPart(now().frame, TALL, now().shots[i].part);
+  const { left, width } = shownPart(now().frame, TALL, partOf(now(), now().shots[i], 0));
   return 100 * (left + width / 2);
 };
 const told: number[] = [];
@@ -52,7 +52,7 @@ beforeEach(async () => {
 
 describe('the part that another shape shows', () => {
   it('is laid around the performers of each shot, over the seconds it shows of each take; in one step', async () => {
-    const said = await followPerformers(now(), TALL, (p) => told.push(p));
+    const said = await followPerformers(now(), TALL, false, (p) => told.push(p));
     expect(middle(0)).toBeCloseTo(30, 6);
     // Two takes side by side: between both.
     expect(middle(1)).toBeCloseTo(45, 6);
@@ -66,24 +66,24 @@ describe('the part that another shape shows', () => {
 
   it('stays within the frame where somebody stands at its edge', async () => {
     courses.t1 = () => 2;
-    await followPerformers(now(), TALL, () => undefined);
-    expect(now().shots[0].part?.x).toBe(0);
+    await followPerformers(now(), TALL, false, () => undefined);
+    expect(now().shots[0].part?.[0].x).toBe(0);
   });
 
   it('changes nothing where nobody is found, and stops when it is stopped', async () => {
     for (const id of ['t1', 't2']) courses[id] = new Error('Nobody was found in that take to follow.');
-    expect(await followPerformers(now(), TALL, () => undefined)).toMatch(/Nobody was found in any shot/);
+    expect(await followPerformers(now(), TALL, false, () => undefined)).toMatch(/Nobody was found in any shot/);
     const stop = new AbortController();
     stop.abort();
     courses.t1 = () => 30;
-    await expect(followPerformers(now(), TALL, () => undefined, stop.signal)).rejects.toBeInstanceOf(Cancelled);
+    await expect(followPerformers(now(), TALL, false, () => undefined, stop.signal)).rejects.toBeInstanceOf(Cancelled);
     courses.t1 = new Cancelled();
-    await expect(followPerformers(now(), TALL, () => undefined)).rejects.toBeInstanceOf(Cancelled);
+    await expect(followPerformers(now(), TALL, false, () => undefined)).rejects.toBeInstanceOf(Cancelled);
     expect(now().shots.every((s) => s.part === undefined)).toBe(true);
   });
 
   it('is set by hand for one shot', () => {
-    setPart('b', { x: 12.5, y: 50 });
-    expect(now().shots.map((s) => s.part?.x)).toEqual([undefined, 12.5, undefined, undefined]);
+    setPart('b', { x: 12.5, y: 50 }, 0);
+    expect(now().shots.map((s) => s.part?.[0].x)).toEqual([undefined, 12.5, undefined, undefined]);
   });
 });

@@ -14,7 +14,7 @@ function opened(version: number) {
   return read.project;
 }
 
-describe.each([8, 9, 10, 11])('a document that version %i wrote', (version) => {
+describe.each([8, 9, 10, 11, 12])('a document that version %i wrote', (version) => {
   it('opens as one of today, with every shot it had', () => {
     const project = opened(version);
     expect(project.version).toBe(PROJECT_VERSION);
@@ -41,4 +41,10 @@ describe.each([8, 9, 10, 11])('a document that version %i wrote', (version) => {
       for (let frame = first; frame < end; frame++) expect(describeFrame(again, frame)).toEqual(describeFrame(alone, frame));
     }
   });
+});
+
+it('the part that other shapes show of a shot of version 12 stands still where it was', () => {
+  const [first, second] = opened(12).shots;
+  expect(first.part).toEqual([{ beat: 0, offset: 0, x: 20, y: 60, easing: 'ease in and out' }]);
+  expect(second.part).toBeUndefined();
 });

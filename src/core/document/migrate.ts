@@ -22,6 +22,7 @@ export function migrated(value: unknown): unknown {
     fromVersion9,
     fromVersion10,
     fromVersion11,
+    fromVersion12,
   ];
   return typeof older.version === 'number' && older.version >= 1
     ? steps.slice(older.version - 1).reduce((document, step) => step(document), older)
@@ -194,6 +195,14 @@ const fromVersion10 = (older: Document): Document => ({ ...older, version: 11 })
 
 /** Version 12 knows songs whose bars change their length, takes of a camera that moves, and echoes of layers; what was there is as it was. */
 const fromVersion11 = (older: Document): Document => ({ ...older, version: 12 });
+
+/** Version 13 knows films that are clear in places, overlays, a shot over the whole film and keyed settings; the part of a shot that other shapes show is keyed. */
+function fromVersion12(older: Document): Document {
+  const keyed = (shot: Document): Document =>
+    shot.part ? { ...shot, part: [{ beat: 0, offset: 0, ...(shot.part as Document), easing: 'ease in and out' }] } : shot;
+  const lists = ['shots', 'nestedShots', 'unplacedShots'].map((name) => [name, eachOf(older[name], keyed)]);
+  return { ...older, ...Object.fromEntries(lists), version: 13 };
+}
 
 /** Version 7 makes every shot of layers with keyed numbers and masks, and knows shots within shots. */
 function fromVersion6(older: Document): Document {

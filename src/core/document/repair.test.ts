@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { describeFrame, filmFrames } from '../evaluate/describe';
+import { describeFrame, filmFrames } from '../evaluate';
 import { stagedMove, stagedProject } from '../staged';
 import { readProject } from './read';
 import { referencesWhole, usersOfTake } from './references';

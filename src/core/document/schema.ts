@@ -1,12 +1,13 @@
 import * as z from 'zod/mini';
 import { anchorSchema, beatSchema, FURTHEST_BEAT, finite, id, layerSchema } from '../layer';
+import { EASING_NAMES } from '../motion';
 import { moveSchema } from '../moves';
 import { plannedShotSchema, UNITS } from '../plan';
 import { cutAlongSchema, trackedPointSchema } from './take-marks';
 import { transitionSchema } from './transition';
 
 /** The version of the project document written today. Older ones are migrated, newer ones refused. */
-export const PROJECT_VERSION = 12;
+export const PROJECT_VERSION = 13;
 
 const rateSchema = z
   .object({ num: z.int().check(z.positive(), z.lte(1e6)), den: z.int().check(z.positive(), z.lte(1e5)) })
@@ -177,6 +178,13 @@ export const MOST_OVERSCAN = 150;
 /** Beats a shot may last, at most. */
 const LONGEST_SHOT = 8000;
 
+const partKeySchema = z.object({
+  ...anchorSchema.shape,
+  x: finite.check(z.gte(0), z.lte(100)),
+  y: finite.check(z.gte(0), z.lte(100)),
+  easing: z.enum(EASING_NAMES),
+});
+
 const shotSchema = z
   .object({
     id,
@@ -187,8 +195,11 @@ const shotSchema = z
     overscan: finite.check(z.gte(100), z.lte(MOST_OVERSCAN)),
     /** Bottom layer first. Their places count from the beat the shot begins on. */
     layers: z.array(layerSchema).check(z.maxLength(200)),
-    /** Which part of it a version in another shape shows: from the left (0) to the right (100) of what does not fit, and from the top down; the middle without. */
-    part: z.optional(z.object({ x: finite.check(z.gte(0), z.lte(100)), y: finite.check(z.gte(0), z.lte(100)) })),
+    /**
+     * Which part of it a version in another shape shows: from the left (0) to the right (100) of what does not fit, and from the top down;
+     * the middle without. With more than one key it pans from each to the next, places counted from the beat the shot begins on.
+     */
+    part: z.optional(z.array(partKeySchema).check(z.minLength(1), z.maxLength(2000))),
     /** How it takes the place of what lies before it; a cut without. */
     transition: z.optional(transitionSchema),
     /** The move that made the layers, or null where they were laid by hand. */
@@ -213,6 +224,8 @@ export const fieldSchemas = {
   }),
   song: z.nullable(songSchema),
   sound: soundSchema,
+  /** The one of `nestedShots` that lies over the whole film, whatever is seen beneath. */
+  overAll: z.optional(id),
   /** How lengths are shown. */
   units: z.enum(UNITS),
 };

@@ -3,6 +3,7 @@ export { attachLayer, attachMask } from './attach-point';
 export { copiedLayer, copiedMask } from './copied-layer';
 export { correctionFrom } from './correct-take';
 export { onBeat, placeAt, stretched, withKey, withMirrored, withMoved, withoutKeys } from './edit-keys';
+export { ENTRANCES, type Entrance, type EntranceOf, withEntrance } from './entrances';
 export { type FadeSide, fadeOf, withFade } from './fades';
 export type { Followed, FollowHow } from './followed';
 export { type HoldAt, handHeld, holdPoint } from './hold-point';
@@ -10,6 +11,7 @@ export { beatFrames, PATTERNS, type Pattern, repeatedKeys, withPattern } from '.
 export { footageUsed, repeated, shownFrom, shownSpan, slipped, splitLayer, splitShot, turned } from './layer-time';
 export { correctionsCost, withMotion } from './margin';
 export { moveProblems } from './move-problems';
+export { panAlong, stillPart, withoutPartKey, withPartKey } from './pan';
 export { moveEvents, takesOf, withEvents, withStart, withTakes } from './places';
 export { plannedFrame, plannedSlots, tempoOf } from './planned';
 export { plainShot, proposeMove, proposePlain, proposeSeam, type SomeFacts } from './propose';

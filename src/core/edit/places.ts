@@ -21,6 +21,7 @@ function layerPlaces(layer: Layer, change: Change): Layer {
     to: layer.to && change(layer.to),
     timeRemap: layer.timeRemap.map((pin: TimeRemapKey) => placed(pin, change)),
     numbers: keyed(layer.numbers, change),
+    ...(layer.sourceNumbers && { sourceNumbers: keyed(layer.sourceNumbers, change) }),
     masks: layer.masks.map((mask: Mask) => ({ ...mask, numbers: keyed(mask.numbers, change) })),
     effects: layer.effects.map((effect) => ({ ...effect, numbers: keyed(effect.numbers, change) })),
   };
@@ -28,6 +29,13 @@ function layerPlaces(layer: Layer, change: Change): Layer {
 
 /** A move with every place in it changed. */
 const movePlaces = (move: Move, change: Change): Move => kindOf(move).anchors.reduce((m, anchors) => anchors.map(m, change), move);
+
+/** What a shot holds, with every place that counts from its beginning changed. */
+const withinShot = ({ layers, move, part }: Shot, change: Change): Pick<Shot, 'layers' | 'move' | 'part'> => ({
+  layers: layers.map((layer) => layerPlaces(layer, change)),
+  move: move && movePlaces(move, change),
+  ...(part && { part: part.map((key) => placed(key, change)) }),
+});
 
 /** The shot with every place in it changed, given and taken as places of the song; its own start and end as well. */
 export function withPlaces(shot: Shot, change: Change): Shot {
@@ -40,8 +48,7 @@ export function withPlaces(shot: Shot, change: Change): Shot {
     ...shot,
     start,
     end: change(shot.end),
-    layers: shot.layers.map((layer) => layerPlaces(layer, inside)),
-    move: shot.move && movePlaces(shot.move, inside),
+    ...withinShot(shot, inside),
   };
 }
 
@@ -52,8 +59,7 @@ export function withStart(shot: Shot, start: Anchor): Shot {
   return {
     ...shot,
     start,
-    layers: shot.layers.map((layer) => layerPlaces(layer, stay)),
-    move: shot.move && movePlaces(shot.move, stay),
+    ...withinShot(shot, stay),
   };
 }
 

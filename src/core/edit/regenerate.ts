@@ -1,5 +1,5 @@
 import type { Project, Shot } from '../document';
-import type { Layer } from '../layer';
+import { type Layer, SOURCE_PART } from '../layer';
 import { kindOf } from '../moves';
 import { moveContext } from './move-context';
 
@@ -36,6 +36,9 @@ function withOverrides(fresh: Layer, old: Layer, overrides: readonly string[]): 
     ...fresh,
     ...fields,
     numbers,
+    ...(old.sourceNumbers && Object.keys(old.sourceNumbers).some((name) => mine(`${fresh.id}.${SOURCE_PART}.${name}`))
+      ? { sourceNumbers: old.sourceNumbers }
+      : {}),
     masks: parts(fresh.masks, old.masks),
     effects: parts(fresh.effects, old.effects),
   };

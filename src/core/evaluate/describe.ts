@@ -1,7 +1,7 @@
 import type { Correction, Project, Shot, SoundClip } from '../document';
 import { footageOf } from '../document';
 import { appliedEffect, curves, foldedColour, isClearing, staysInPlace } from '../effects';
-import { effectNumbers, type Layer, layerFrames, layerNumber, type Scene, sourceSecond } from '../layer';
+import { effectNumbers, type Layer, layerFrames, layerNumber, type Scene, sourceAt, sourceSecond } from '../layer';
 import {
   type Affine,
   composeAffine,
@@ -22,21 +22,13 @@ import type { LayerDescription, PictureDescription } from './description';
 import { echoed } from './echo';
 import { layerCoverage, type MaskGround } from './mask-coverage';
 import { layerMove } from './placement';
-import { beatMapOf, sceneOf, sceneWithin, shotFrames } from './shot-scene';
+import { beatMapOf, sceneOf, sceneWithin, shotFrames, shotOverAll } from './shot-scene';
 import { goneOnBeyond, transitionAt, transitionPicture } from './transition';
 
 /** Song second at which a laid sound begins. */
 export function clipStart(project: Project, clip: SoundClip): Seconds {
   const { rate } = project.frame;
   return frameToSeconds(resolveAnchor(beatMapOf(project), clip.start, rate), rate) + clip.nudge;
-}
-
-/** The film: from the first shot's start to the last shot's end, or the whole song when there is no shot. */
-export function filmFrames(project: Project): [Frames, Frames] {
-  const spans = project.shots.map((shot) => shotFrames(project, shot));
-  if (spans.length > 0) return [Math.min(...spans.map((s) => s[0])), Math.max(...spans.map((s) => s[1]))];
-  const song = project.media.find((m) => m.id === project.song?.mediaId);
-  return [0, song ? Math.ceil((song.duration * project.frame.rate.num) / project.frame.rate.den) : 0];
 }
 
 /** Second of a layer's source at a film frame; for a take within its footage. */
@@ -122,7 +114,7 @@ function stageOf(project: Project, shot: Shot, scene: Scene, layer: Layer, frame
       return describeShot(project, inner, there, Math.min(there.first + Math.max(run, 0), there.end - 1), depth + 1);
     },
   };
-  return sourceKind(layer.source).describe(context, layer.source);
+  return sourceKind(layer.source).describe(context, sourceAt(scene, layer, frame));
 }
 
 /** The picture within what a layer shows; null where there is none. Only pictures described here lie within others. */
@@ -233,6 +225,15 @@ export function shotAt(project: Project, frame: Frames): Shot | null {
 
 /** Everything one frame of the film shows. Frames count from song time 0 at the project's rate. Pure: same input, same output. */
 export function describeFrame(project: Project, frame: Frames): PictureDescription {
+  const picture = describeBeneath(project, frame);
+  const over = shotOverAll(project);
+  if (!over) return picture;
+  const { layers } = describeShot(project, over, sceneOf(project, over), frame, 0);
+  return layers.length > 0 ? { ...picture, layers: [...picture.layers, ...layers] } : picture;
+}
+
+/** What one frame shows beneath what lies over the whole film. */
+function describeBeneath(project: Project, frame: Frames): PictureDescription {
   const between = transitionAt(project, frame, (f) => shotAt(project, f));
   if (between) {
     const { leaving, coming, transition, done } = between;

@@ -12,11 +12,11 @@ import { newPlannedShot, RECIPES } from '../plan';
 import { fillFrame } from '../sources';
 import { stagedMedia, stagedMove, stagedProject } from '../staged';
 import { constantBeatMap, doubled } from '../time';
-import { correctionAt, describeFrame, filmFrames, gainsAt, layerSecond } from './describe';
+import { correctionAt, describeFrame, gainsAt, layerSecond } from './describe';
 import { seamKeyframeAt } from './mask-coverage';
 import { edgeGap, overscanFor } from './overscan';
 import { reducedSource, scaledPicture } from './scale';
-import { beatMapOf, sceneOf, shotFrames } from './shot-scene';
+import { beatMapOf, filmFrames, sceneOf, shotFrames } from './shot-scene';
 
 const media = stagedMedia;
 

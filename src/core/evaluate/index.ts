@@ -2,7 +2,6 @@ export {
   clipStart,
   correctionAt,
   curvesOf,
-  filmFrames,
   gainsAt,
   halfFrame,
   layerSecond,
@@ -16,6 +15,6 @@ export { motionMargin } from './motion-margin';
 export { edgeGap, marginOf, overscanFor } from './overscan';
 export { layerMove } from './placement';
 export { reducedSource, scaledPicture } from './scale';
-export { beatMapOf, holderOf, sceneOf, shotFrames } from './shot-scene';
+export { beatMapOf, filmFrames, holderOf, sceneOf, shotFrames, shotOverAll } from './shot-scene';
 export { soundings } from './sounding';
-export { asVersion, describeShown as describeFrame, partAround, partAt, shownPart } from './version';
+export { asVersion, describeShown as describeFrame, type PartPlace, partAround, partAt, partOf, shownPart } from './version';

@@ -9,8 +9,21 @@ export function beatMapOf(project: Project): BeatMap {
 }
 const NO_SONG = constantBeatMap(120, 0, 240);
 
-/** First frame of the shot and the frame after its last. */
+/** The shot that lies over the whole film; null where there is none. */
+export const shotOverAll = ({ overAll, nestedShots }: Project): Shot | null =>
+  (overAll !== undefined && nestedShots.find((s) => s.id === overAll)) || null;
+
+/** The film: from the first shot's start to the last shot's end, or the whole song when there is no shot. */
+export function filmFrames(project: Project): [Frames, Frames] {
+  const spans = project.shots.map((shot) => shotFrames(project, shot));
+  if (spans.length > 0) return [Math.min(...spans.map((s) => s[0])), Math.max(...spans.map((s) => s[1]))];
+  const song = project.media.find((m) => m.id === project.song?.mediaId);
+  return [0, song ? Math.ceil((song.duration * project.frame.rate.num) / project.frame.rate.den) : 0];
+}
+
+/** First frame of the shot and the frame after its last; of the one over the whole film those of the film. */
 export function shotFrames(project: Project, shot: Shot): [Frames, Frames] {
+  if (shot.id === project.overAll) return filmFrames(project);
   const map = beatMapOf(project);
   const { rate } = project.frame;
   const first = resolveAnchor(map, shot.start, rate);

@@ -3,7 +3,7 @@ import { footageOf } from '../document';
 import { type Layer, layerFrames, type Scene, sourceSecond } from '../layer';
 import { frameToSeconds } from '../time';
 import type { Seconds } from '../units';
-import { sceneOf, sceneWithin } from './shot-scene';
+import { sceneOf, sceneWithin, shotOverAll } from './shot-scene';
 
 /** A take's sound as a shot lets it be heard: between two song times, which second of its file at which time. */
 interface Sounding {
@@ -40,5 +40,6 @@ function within(project: Project, shot: Shot, scene: Scene, depth: number): Soun
 
 /** Every take's sound that the shots of a project let be heard. */
 export function soundings(project: Project): Sounding[] {
-  return project.shots.flatMap((shot) => within(project, shot, sceneOf(project, shot), 0));
+  const over = shotOverAll(project);
+  return [...project.shots, ...(over ? [over] : [])].flatMap((shot) => within(project, shot, sceneOf(project, shot), 0));
 }

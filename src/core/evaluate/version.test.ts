@@ -17,7 +17,15 @@ const layer = plainLayer('l', 'Layer', 0, { kind: 'take', takeId: 't1' }, [remap
 });
 const project = {
   ...stagedProject(),
-  shots: [plainShot('s', 'Shot', { beat: 8, offset: 0 }, { beat: 12, offset: 0 }, { layers: [layer], part: { x: 20, y: 50 } })],
+  shots: [
+    plainShot(
+      's',
+      'Shot',
+      { beat: 8, offset: 0 },
+      { beat: 12, offset: 0 },
+      { layers: [layer], part: [{ beat: 0, offset: 0, x: 20, y: 50, easing: 'linear' }] },
+    ),
+  ],
 };
 const [first] = shotFrames(project, project.shots[0]);
 const inner = (p: PictureDescription) => (p.layers[0].source as unknown as { picture: PictureDescription }).picture;
@@ -27,8 +35,8 @@ describe('the part of a film that another shape shows', () => {
     const width = ((720 * 9) / 16 / 1280) as number;
     expect(shownPart(FILM, TALL, { x: 0, y: 0 })).toEqual({ left: 0, top: 0, width: expect.closeTo(width, 12), height: 1 });
     expect(shownPart(FILM, TALL, { x: 100, y: 0 }).left).toBeCloseTo(1 - width, 12);
-    expect(shownPart(FILM, TALL, undefined).left).toBeCloseTo((1 - width) / 2, 12);
-    const wide = shownPart(FILM, { width: 2560, height: 1080 }, undefined);
+    expect(shownPart(FILM, TALL, { x: 50, y: 50 }).left).toBeCloseTo((1 - width) / 2, 12);
+    const wide = shownPart(FILM, { width: 2560, height: 1080 }, { x: 50, y: 50 });
     expect([wide.width, wide.height]).toEqual([1, expect.closeTo((1080 * 1280) / 2560 / 720, 12)]);
   });
 
@@ -77,7 +85,7 @@ describe('a film in another shape', () => {
   it('never shows what is beyond the picture, wherever its part lies', () => {
     for (const x of [0, 33, 100])
       for (const size of [TALL, { width: 1080, height: 1080 }, { width: 2560, height: 1080 }, { width: 722, height: 1280 }]) {
-        const there = { ...project, shots: [{ ...project.shots[0], part: { x, y: x } }] };
+        const there = { ...project, shots: [{ ...project.shots[0], part: [{ beat: 0, offset: 0, x, y: x, easing: 'linear' as const }] }] };
         const { layers, width, height } = describeShown(asVersion(there, size), first);
         const [{ map, size: large }] = layers;
         expect(map.c).toBeGreaterThanOrEqual(0);

@@ -10,10 +10,14 @@ export {
   maskNumberAt,
   numberAt,
   numberKindOf,
+  numbersIn,
   placeFrame,
   type Scene,
+  SOURCE_PART,
+  sourceAt,
   sourceSecond,
   trackOf,
+  withNumberIn,
 } from './scene';
 export {
   anchorSchema,

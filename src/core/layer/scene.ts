@@ -1,5 +1,6 @@
 import { effectKind } from '../effects';
 import { folded, type Keyframe, NO_LIMITS, type NumberKind, speedTrackMap, type TimeMap, type Track, timeMap, valueAt } from '../motion';
+import { type Source, sourceKind } from '../sources';
 import { type BeatMap, type FrameRate, frameToSeconds, resolveAnchor } from '../time';
 import type { Beats, Frames, Seconds } from '../units';
 import { LAYER_NUMBERS, type LayerNumber, maskNumber } from './numbers';
@@ -68,9 +69,44 @@ export function effectNumbers(scene: Scene, { kind, numbers }: Effect, frame: Fr
   return Object.fromEntries(all.map(([name, { otherwise }]) => [name, numberAt(scene, numbers[name], otherwise, frame)]));
 }
 
-/** What a number of a layer, or of one of its masks or effects, is; null for one it does not have. */
+/** Stands for a layer's source where masks and effects have their ids. */
+export const SOURCE_PART = 'source';
+
+/** The numbers among what is chosen of a source, by name. */
+function settingKind(source: Source, name: string): NumberKind | null {
+  const setting = sourceKind(source).settings.find((s) => s.is === 'number' && s.of === name);
+  if (setting?.is !== 'number') return null;
+  return { ...setting, otherwise: Number((source as unknown as Record<string, unknown>)[name]) };
+}
+
+/** A layer's source with what is keyed of it as it is at a film frame. */
+export function sourceAt(scene: Scene, { source, sourceNumbers }: Layer, frame: Frames): Source {
+  if (!sourceNumbers) return source;
+  const keyed = Object.entries(sourceNumbers).map(([name, keys]) => [name, numberAt(scene, keys, 0, frame)]);
+  return { ...source, ...Object.fromEntries(keyed) };
+}
+
+/** Where the numbers of a layer, or of one of its masks or effects, are kept; undefined for a part it does not have. */
+export function numbersIn(layer: Layer, partId: string | null): Readonly<Record<string, Key[] | undefined>> | undefined {
+  if (partId === null) return layer.numbers;
+  if (partId === SOURCE_PART) return layer.sourceNumbers;
+  return [...layer.masks, ...layer.effects].find(({ id }) => id === partId)?.numbers;
+}
+
+/** A layer with keys put in the place of a number's. */
+export function withNumberIn(layer: Layer, partId: string | null, name: string, keys: Key[]): Layer {
+  const put = <N extends object>(numbers: N | undefined): N => ({ ...numbers, [name]: keys }) as N;
+  if (partId === null) return { ...layer, numbers: put(layer.numbers) };
+  if (partId === SOURCE_PART) return { ...layer, sourceNumbers: put(layer.sourceNumbers) };
+  const within = <Part extends { id: string; numbers: Record<string, Key[]> }>(parts: Part[]): Part[] =>
+    parts.map((part) => (part.id === partId ? { ...part, numbers: put(part.numbers) } : part));
+  return { ...layer, masks: within(layer.masks), effects: within(layer.effects) };
+}
+
+/** What a number of a layer, of its source, or of one of its masks or effects, is; null for one it does not have. */
 export function numberKindOf(layer: Layer, partId: string | null, name: string): NumberKind | null {
   if (partId === null) return LAYER_NUMBERS[name as LayerNumber] ?? null;
+  if (partId === SOURCE_PART) return settingKind(layer.source, name);
   const mask = layer.masks.find((m) => m.id === partId);
   if (mask) return maskNumber(mask.kind, name);
   const effect = layer.effects.find((e) => e.id === partId);

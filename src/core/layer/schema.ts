@@ -118,6 +118,8 @@ export const layerSchema = z.object({
   frameInterpolation: z.enum(FRAME_INTERPOLATIONS),
   sound: z.enum(SOUNDS),
   numbers: z.partialRecord(z.enum(LAYER_NUMBER_NAMES), keysSchema),
+  /** Settings of its source that are keyed, by their names; they take the place of what the source holds. */
+  sourceNumbers: z.optional(z.record(z.string().check(z.maxLength(20)), keysSchema)),
   /** What is done to its picture, one after another. */
   effects: z.array(effectSchema).check(z.maxLength(50)),
   masks: z.array(maskSchema).check(z.maxLength(50)),

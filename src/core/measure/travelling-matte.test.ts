@@ -105,7 +105,7 @@ describe('one figure among several', () => {
     for (const [x, y, w, h] of boxes) for (let j = y; j < y + h; j++) out.data.fill(1, j * 80 + x, j * 80 + x + w);
     return out;
   };
-  const left = (m: Mask | null) => m?.data.findIndex((v) => v === 1);
+  const left = (m: Mask | null) => m?.data.indexOf(1);
   const size = (m: Mask | null) => m?.data.reduce((s, v) => s + v, 0);
 
   it('is followed both ways from where it was chosen, the other left out', () => {

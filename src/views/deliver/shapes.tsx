@@ -1,14 +1,15 @@
 import { type PointerEvent, useRef, useState } from 'react';
 import type { Project, Shot } from '@/core/document';
 import { posterFrame } from '@/core/edit';
-import { beatMapOf, partAt, shotAt, shownPart } from '@/core/evaluate';
+import { beatMapOf, type PartPlace, partAt, partOf, shotAt, shownPart } from '@/core/evaluate';
+import { EASING_NAMES } from '@/core/motion';
 import type { Size } from '@/core/sources';
 import { barAndBeat } from '@/core/time';
 import { seek } from '@/data/playback';
 import { useSettledPlayhead } from '@/data/playhead';
-import { followPerformers, setPart } from '@/data/versions';
+import { followPerformers, keyPart, partFrames, setPart, unkeyPart } from '@/data/versions';
 import { Button, Note, NumberField, Working } from '@/ui/controls';
-import { SelectField } from '@/ui/value-field';
+import { SelectField, TickField } from '@/ui/value-field';
 import { useJob } from '@/views/shared';
 
 /** Shapes that are asked for (common practice), by the size they are made in. */
@@ -21,27 +22,68 @@ const SHAPES = [
   ['2560 1080', '21:9, 2560 × 1080'],
 ] as const;
 
-const MIDDLE = { x: 50, y: 50 };
+const MIDDLE: PartPlace = { x: 50, y: 50 };
 
-/** The shot at the playhead; null between shots. */
-function useShotHere(project: Project): Shot | null {
+/** The shot at the playhead, null between shots, and which part of it is shown there. */
+function useShotHere(project: Project): { here: Shot | null; part: PartPlace; playhead: number } {
   const playhead = useSettledPlayhead();
-  return shotAt(project, playhead);
+  const here = shotAt(project, playhead);
+  return { here, part: here ? partOf(project, here, playhead) : MIDDLE, playhead };
+}
+
+/** A part that goes along with what happens in a shot: a key on a frame for each place it is to be at. */
+function Pan({ project, shot, playhead }: { project: Project; shot: Shot; playhead: number }) {
+  const frames = partFrames(project, shot);
+  const key = (shot.part ?? [])[frames.indexOf(playhead)];
+  const pans = frames.length > 1;
+  const [before, after] = [frames.findLast((f) => f < playhead), frames.find((f) => f > playhead)];
+  return (
+    <div className="flex flex-wrap items-end gap-2">
+      <Button onClick={() => keyPart(shot.id, playhead)} disabled={pans && key !== undefined}>
+        {pans ? 'Set a key here' : 'Pan: set a key here'}
+      </Button>
+      {pans && (
+        <>
+          <Button disabled={before === undefined} onClick={() => before !== undefined && seek(before)}>
+            To the key before
+          </Button>
+          <Button disabled={after === undefined} onClick={() => after !== undefined && seek(after)}>
+            To the next key
+          </Button>
+          {key && (
+            <>
+              <SelectField
+                label="On to the next key"
+                value={key.easing}
+                options={EASING_NAMES.map((name) => [name, name] as const)}
+                onChange={(easing) => keyPart(shot.id, playhead, easing as typeof key.easing)}
+              />
+              <Button kind="quiet" onClick={() => unkeyPart(shot.id, playhead)}>
+                Remove this key
+              </Button>
+            </>
+          )}
+        </>
+      )}
+      <span className="num self-center text-sm text-faint">{pans ? `${frames.length} keys` : 'It stands still in this shot.'}</span>
+    </div>
+  );
 }
 
 /** In which shape the film is made, and which part of each shot is shown in another. */
 export function ShapeField({ project, shape, onShape }: { project: Project; shape: Size | null; onShape: (shape: Size | null) => void }) {
   const { doing, problem, run, stop } = useJob();
   const [said, setSaid] = useState('');
-  const here = useShotHere(project);
-  const part = here?.part ?? MIDDLE;
+  const { here, part, playhead } = useShotHere(project);
+  const [along, setAlong] = useState(false);
   const shown = shape && shownPart(project.frame, shape, part);
   const map = beatMapOf(project);
   const goTo = (shot: Shot | undefined) => shot && seek(posterFrame(project, shot));
-  const put = (next: Partial<typeof MIDDLE>) => here && setPart(here.id, { ...part, ...next });
+  const put = (next: Partial<typeof MIDDLE>) => here && setPart(here.id, { ...part, ...next }, playhead);
   const follow = async () => {
     setSaid('');
-    const text = shape && (await run('Looking for the performers', (tell, signal) => followPerformers(project, shape, tell, signal)));
+    const text =
+      shape && (await run('Looking for the performers', (tell, signal) => followPerformers(project, shape, along, tell, signal)));
     if (text) setSaid(text);
   };
   return (
@@ -86,6 +128,8 @@ export function ShapeField({ project, shape, onShape }: { project: Project; shap
               Follow the performers in all shots
             </Button>
           </div>
+          <TickField value={along} onChange={setAlong} label="Following, pan along with them through each shot" />
+          {here && <Pan project={project} shot={here} playhead={playhead} />}
           {doing && <Working text={doing.text} done={doing.done} onStop={stop} />}
           {(problem || said) && <Note level="unsure">{problem || said}</Note>}
         </>
@@ -96,10 +140,10 @@ export function ShapeField({ project, shape, onShape }: { project: Project; shap
 
 /** Over the film's picture: the part that another shape shows of the shot at the playhead, pulled by finger or mouse. */
 export function ShapeWindow({ project, shape }: { project: Project; shape: Size }) {
-  const here = useShotHere(project);
+  const { here, part: shownHere, playhead } = useShotHere(project);
   const pulled = useRef<{ x: number; y: number; left: number; top: number } | null>(null);
   const [pull, setPull] = useState<{ x: number; y: number } | null>(null);
-  const part = pull ?? here?.part ?? MIDDLE;
+  const part = pull ?? shownHere;
   const { left, top, width, height } = shownPart(project.frame, shape, part);
   const percent = (v: number) => `${100 * v}%`;
   const move = (e: PointerEvent<HTMLDivElement>) => {
@@ -109,7 +153,7 @@ export function ShapeWindow({ project, shape }: { project: Project; shape: Size 
     setPull(partAt(project.frame, shape, from.left + (e.clientX - from.x) / box.width, from.top + (e.clientY - from.y) / box.height));
   };
   const end = () => {
-    if (pull && here) setPart(here.id, { x: Math.round(10 * pull.x) / 10, y: Math.round(10 * pull.y) / 10 });
+    if (pull && here) setPart(here.id, { x: Math.round(10 * pull.x) / 10, y: Math.round(10 * pull.y) / 10 }, playhead);
     pulled.current = null;
     setPull(null);
   };

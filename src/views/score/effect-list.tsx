@@ -67,7 +67,7 @@ function EffectRow({
         </Button>
       </div>
       <div className="mt-1 space-y-1.5">
-        {numbersOf(shot.id, { ...layer, numbers: {}, masks: [], effects: [effect] }).map((at) => (
+        {numbersOf(shot.id, { ...layer, numbers: {}, sourceNumbers: {}, masks: [], effects: [effect] }).map((at) => (
           <NumberRow key={at.name} project={project} shot={shot} layer={layer} at={at} />
         ))}
       </div>

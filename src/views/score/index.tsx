@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import { anchorOn, posterFrame, proposePlain, SNAPS, type Snap, snapped } from '@/core/edit';
 import { beatMapOf } from '@/core/evaluate';
 import { likelyTakes } from '@/data/moves';
+import { openOverAll } from '@/data/over-all';
 import { seek } from '@/data/playback';
 import { addShot } from '@/data/shots';
 import { useProject } from '@/data/store';
@@ -114,6 +115,9 @@ export function ScoreView() {
                 options={SNAPS.map((s) => [s, s] as const)}
                 onChange={(s) => useScore.setState({ snap: s as Snap })}
               />
+              <Button aria-pressed={shot !== null && shot.id === project.overAll} onClick={openOverAll}>
+                Over the whole film
+              </Button>
               {!shot && <span className="text-faint">Tap the page to choose a beat for a move, or drag over bars for a plain shot.</span>}
             </div>
             <ScoreLines project={project} bars={bars} onBars={setBars} height={78} onSweep={sweep}>

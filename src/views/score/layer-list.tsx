@@ -88,7 +88,7 @@ function MaskRow({ shot, layer, mask }: { shot: Shot; layer: Layer; mask: Mask }
         onChange={(combine) => change('Combine masks otherwise', { combine: combine as Mask['combine'] })}
       />
       <div className="mt-2 flex flex-wrap gap-1.5">
-        {numbersOf(shot.id, { ...layer, numbers: {}, effects: [], masks: [mask] })
+        {numbersOf(shot.id, { ...layer, numbers: {}, sourceNumbers: {}, effects: [], masks: [mask] })
           .filter((at) => !/^[xy]\d+$/.test(at.name))
           .map((at) => (
             <NumberButton key={at.name} shot={shot} layer={layer} at={at} />
@@ -153,9 +153,9 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
           <TakeChoice project={project} label="Take" takeId={source.takeId} onChange={(to) => swapTake(shot.id, source.takeId, to)} />
         )}
         <SourceSettings
-          source={source}
-          fonts={project.media.filter((m) => m.kind === 'font')}
-          layers={shot.layers.filter((l) => l !== layer && !sourceKind(l.source).again)}
+          project={project}
+          shot={shot}
+          layer={layer}
           onChange={(next) => change('Change what a layer shows', { source: next })}
           onFont={(file) => takeFont(project, shot.id, layer.id, file)}
         />

@@ -1,12 +1,27 @@
 'use client';
 import { useState } from 'react';
 import { footageOf, type Project, type Shot } from '@/core/document';
-import { type FadeSide, fadeOf, footageUsed, placeAt, repeated, shownFrom, shownSpan, slipped, turned, withFade } from '@/core/edit';
+import {
+  ENTRANCES,
+  type Entrance,
+  type EntranceOf,
+  type FadeSide,
+  fadeOf,
+  footageUsed,
+  placeAt,
+  repeated,
+  shownFrom,
+  shownSpan,
+  slipped,
+  turned,
+  withEntrance,
+  withFade,
+} from '@/core/edit';
 import { sceneOf } from '@/core/evaluate';
 import { BETWEEN_FRAMES, type Layer, layerFrames, type Place, TAKE_SOUNDS } from '@/core/layer';
 import { fps } from '@/core/time';
 import { changeTime, splitLayerHere } from '@/data/layer-time';
-import { changeKeys } from '@/data/shots';
+import { changeKeys, changeLayer } from '@/data/shots';
 import { Button, Note, NumberField, Tick } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
 import { PlaceField } from './place-field';
@@ -203,6 +218,52 @@ function Fade({ project, shot, layer, side }: TimeProps & { side: FadeSide }) {
   );
 }
 
+const ENTRANCE_NAMES: Record<Entrance, string> = { fade: 'a fade', slide: 'a slide', wipe: 'a wipe', iris: 'an iris' };
+
+/** A layer brought in or taken out over some frames: ordinary keys and masks are laid. */
+function Entrances({ project, shot, layer }: TimeProps) {
+  const [entrance, setEntrance] = useState<EntranceOf>({ how: 'wipe', side: 'in', frames: 8, angle: 90 });
+  const put = (next: Partial<EntranceOf>) => setEntrance({ ...entrance, ...next });
+  const lay = () =>
+    changeLayer(shot.id, layer.id, entrance.side === 'in' ? 'Bring a layer in' : 'Take a layer out', (l) =>
+      withEntrance(sceneOf(project, shot), l, project.frame, entrance, `mask-${crypto.randomUUID().slice(0, 8)}`),
+    );
+  return (
+    <fieldset className="grid grid-cols-2 items-end gap-2">
+      <legend className="text-sm text-faint">Bring it in or take it out by keys and masks</legend>
+      <SelectField
+        label="Which"
+        value={entrance.side}
+        options={[
+          ['in', 'in at its start'],
+          ['out', 'out at its end'],
+        ]}
+        onChange={(side) => put({ side: side as FadeSide })}
+      />
+      <SelectField
+        label="By"
+        value={entrance.how}
+        options={ENTRANCES.map((how) => [how, ENTRANCE_NAMES[how]] as const)}
+        onChange={(how) => put({ how: how as Entrance })}
+      />
+      <NumberField label="Over" unit="f" value={entrance.frames} min={1} max={1000} onChange={(frames) => put({ frames })} />
+      {(entrance.how === 'slide' || entrance.how === 'wipe') && (
+        <NumberField
+          label="From (0° the top, 90° the left)"
+          unit="°"
+          value={entrance.angle}
+          min={-360}
+          max={360}
+          onChange={(angle) => put({ angle })}
+        />
+      )}
+      <div className="col-span-2">
+        <Button onClick={lay}>{entrance.side === 'in' ? 'Bring it in so' : 'Take it out so'}</Button>
+      </div>
+    </fieldset>
+  );
+}
+
 /** When a layer is there and how its source runs, by number and by drag. */
 export function LayerTime({ project, shot, layer }: TimeProps) {
   const [said, setSaid] = useState('');
@@ -220,6 +281,7 @@ export function LayerTime({ project, shot, layer }: TimeProps) {
             <Fade project={project} shot={shot} layer={layer} side="in" />
             <Fade project={project} shot={shot} layer={layer} side="out" />
           </div>
+          <Entrances project={project} shot={shot} layer={layer} />
           <Button onClick={() => setSaid(splitLayerHere(shot.id, layer.id))}>Split the layer here</Button>
           {said && <Note level="unsure">{said}</Note>}
         </div>

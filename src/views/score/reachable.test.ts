@@ -21,6 +21,7 @@ const CONTROLS: Record<string, string | null> = {
   frameInterpolation: 'Between its frames',
   sound: 'Sound of the take',
   numbers: 'Add a keyframed property',
+  sourceNumbers: 'Take the keys of',
   effects: 'Add an effect',
   masks: 'Draw a mask',
   blend: 'label="Blend"',

@@ -5,6 +5,7 @@ import { regenerate, withStart } from '@/core/edit';
 import { holderOf } from '@/core/evaluate';
 import { splitShotHere } from '@/data/layer-time';
 import { marginNeeded } from '@/data/media';
+import { removeOverAll } from '@/data/over-all';
 import { changeShot, copyShot, holdTogether, removeShot, repeatShot, takeApart } from '@/data/shots';
 import { useProject } from '@/data/store';
 import { Button, Note, NumberField } from '@/ui/controls';
@@ -41,6 +42,7 @@ function Arrange({ project, shot }: { project: Project; shot: Shot }) {
 export function ShotPanel({ project, shot }: { project: Project; shot: Shot }) {
   const set = (label: string, next: Partial<Shot>) => changeShot(shot.id, label, (s, now) => regenerate(now, { ...s, ...next }));
   const use = holderOf(project, shot.id);
+  const overAll = shot.id === project.overAll;
   const [said, setSaid] = useState('');
   const need = useMemo(() => marginNeeded(project, shot), [project, shot]);
   return (
@@ -51,9 +53,20 @@ export function ShotPanel({ project, shot }: { project: Project; shot: Shot }) {
           <Button onClick={() => useProject.setState({ selectedShot: use.shot.id })}>Back to it</Button>
         </p>
       )}
-      <MoveFields project={project} shot={shot} />
+      {overAll && (
+        <div className="space-y-2">
+          <p className="text-sm text-faint">
+            Lies on every shot, from the film’s first frame to its last: effects on “Everything below” change the whole film, other layers
+            are seen all along. Keys count from bar 1.
+          </p>
+          <Button kind="quiet" className="text-mark" onClick={removeOverAll}>
+            Take it away
+          </Button>
+        </div>
+      )}
+      {!overAll && <MoveFields project={project} shot={shot} />}
       <LayerList project={project} shot={shot} />
-      <details>
+      <details className={overAll ? 'hidden' : ''}>
         <summary className="flex min-h-11 cursor-pointer items-center sm:min-h-8">The shot’s name, bars and margin</summary>
         <div className="mt-2 space-y-4">
           <TextField label="Name" value={shot.name} onChange={(name) => set('Name the shot', { name })} />
@@ -92,7 +105,7 @@ export function ShotPanel({ project, shot }: { project: Project; shot: Shot }) {
           )}
         </div>
       </details>
-      {!use && (
+      {!use && !overAll && (
         <>
           <TransitionField project={project} shot={shot} />
           <Arrange project={project} shot={shot} />

@@ -1,9 +1,14 @@
 import { useState } from 'react';
-import type { Media } from '@/core/document';
+import type { Media, Project, Shot } from '@/core/document';
+import { sceneOf } from '@/core/evaluate';
+import { type Layer, numberAt } from '@/core/layer';
 import { type Source, type SourceSetting, sourceKind } from '@/core/sources';
+import { useSettledPlayhead } from '@/data/playhead';
+import { keysOf, setNumber, settingAt, unkeySetting } from '@/data/shots';
 import { ColourField } from '@/ui/colour-field';
-import { Note, NumberField } from '@/ui/controls';
+import { Button, Note, NumberField } from '@/ui/controls';
 import { LinesField, SelectField } from '@/ui/value-field';
+import { NumberButton } from './number-button';
 
 type Values = Record<string, number | string | null>;
 
@@ -50,24 +55,61 @@ function FontField({
   );
 }
 
+/** A number among the settings: typed as a whole, or where it is keyed on the frame at the playhead. */
+function SettingRow({
+  project,
+  shot,
+  layer,
+  setting,
+  whole,
+  onWhole,
+}: {
+  project: Project;
+  shot: Shot;
+  layer: Layer;
+  setting: Extract<SourceSetting, { is: 'number' }>;
+  whole: number;
+  onWhole: (value: number) => void;
+}) {
+  const playhead = useSettledPlayhead();
+  const at = settingAt(shot.id, layer.id, setting.of);
+  const keys = keysOf(shot, at);
+  const value = numberAt(sceneOf(project, shot), keys, whole, playhead);
+  return (
+    <div className="col-span-2 flex items-end gap-1.5">
+      <div className="grow">
+        <NumberField {...setting} value={value} onChange={(v) => (keys ? setNumber(at, playhead, v) : onWhole(v))} />
+      </div>
+      <NumberButton shot={shot} layer={layer} at={at} text="Keys" />
+      {keys && (
+        <Button kind="quiet" onClick={() => unkeySetting(at, value)} aria-label={`Take the keys of ${setting.label} away`}>
+          Unkey
+        </Button>
+      )}
+    </div>
+  );
+}
+
 /** What is chosen of a layer's source, made from its kind's settings. */
 export function SourceSettings({
-  source,
-  fonts,
-  layers,
+  project,
+  shot,
+  layer,
   onChange,
   onFont,
 }: {
-  source: Source;
-  /** Other layers of the shot that it may show. */
-  layers: readonly { id: string; name: string }[];
-  /** Fonts of the user's own that are kept with the project. */
-  fonts: readonly Media[];
+  project: Project;
+  shot: Shot;
+  layer: Layer;
   onChange: (source: Source) => void;
   onFont: (file: File) => Promise<void>;
 }) {
+  const { source } = layer;
   const values = source as unknown as Values;
   const put = (next: Values) => onChange({ ...source, ...next } as Source);
+  // Fonts of the user's own that are kept with the project, and other layers of the shot that it may show.
+  const fonts = project.media.filter((m) => m.kind === 'font');
+  const layers = shot.layers.filter((l) => l !== layer && !sourceKind(l.source).again);
   const field = (setting: SourceSetting) => {
     switch (setting.is) {
       case 'colour': {
@@ -116,16 +158,14 @@ export function SourceSettings({
         return <FontField key={setting.label} setting={setting} values={values} fonts={fonts} put={put} onFont={onFont} />;
       default:
         return (
-          <NumberField
+          <SettingRow
             key={setting.label}
-            label={setting.label}
-            unit={setting.unit}
-            value={Number(values[setting.of])}
-            min={setting.min}
-            max={setting.max}
-            step={setting.step}
-            digits={setting.digits}
-            onChange={(v) => put({ [setting.of]: v })}
+            project={project}
+            shot={shot}
+            layer={layer}
+            setting={setting}
+            whole={Number(values[setting.of])}
+            onWhole={(v) => put({ [setting.of]: v })}
           />
         );
     }

@@ -3,7 +3,7 @@ import { create } from 'zustand';
 import type { Project, Shot } from '@/core/document';
 import { SNAPS, type Snap } from '@/core/edit';
 import { type Layer, numberKindOf } from '@/core/layer';
-import { keysOf, type NumberAt } from '@/data/shots';
+import { keysOf, type NumberAt, settingAt } from '@/data/shots';
 
 interface ScoreState {
   snap: Snap;
@@ -41,7 +41,8 @@ export function numbersOf(shotId: string, layer: Layer): NumberAt[] {
   const parts = [...layer.effects, ...layer.masks].flatMap((part) =>
     Object.keys(part.numbers).map((name) => ({ shotId, layerId: layer.id, partId: part.id, name })),
   );
-  return [...own, ...parts];
+  const settings = Object.keys(layer.sourceNumbers ?? {}).map((name) => settingAt(shotId, layer.id, name));
+  return [...own, ...settings, ...parts];
 }
 
 /** The number shown when none is chosen: the first that is keyed more than once, from the upper layers down. */
