@@ -1,6 +1,6 @@
 import * as Comlink from 'comlink';
 import type { Footage, Project } from '@/core/document';
-import type { Course, Sync } from '@/core/measure';
+import type { ChannelMatch, Course, Sync } from '@/core/measure';
 import type { PlannedOrder, PlannedShot, Tempo, Timetable } from '@/core/plan';
 import type { Alignment, SongAnalysis } from '@/core/song';
 import type { BeatMap } from '@/core/time';
@@ -235,6 +235,18 @@ export function keepCutOffFilm(name: string): Promise<string> {
 
 export function makeStill(project: Project, frame: number): Promise<Blob> {
   return inWorker<FilmApi, Blob>(filmWorker(), undefined, (api) => api.still(project, frame) as Promise<Blob>);
+}
+
+/** What gives a frame of one project the tones of a frame of another; null where one of them shows nothing. */
+export function matchFrames(
+  project: Project,
+  frame: number,
+  like: Project,
+  likeFrame: number,
+): Promise<[ChannelMatch, ChannelMatch, ChannelMatch] | null> {
+  return inWorker<FilmApi, [ChannelMatch, ChannelMatch, ChannelMatch] | null>(filmWorker(), undefined, (api) =>
+    api.match(project, frame, like, likeFrame),
+  );
 }
 
 const planWorker = () => new Worker(new URL('../workers/plan.worker.ts', import.meta.url), { type: 'module' });

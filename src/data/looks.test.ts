@@ -1,11 +1,16 @@
 import 'fake-indexeddb/auto';
-import { beforeEach, describe, expect, it } from 'vitest';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Project } from '@/core/document';
 import { plainShot } from '@/core/edit';
 import { plainEffect, plainLayer, remapKeyAt, still } from '@/core/layer';
 import { stagedProject } from '@/core/staged';
 
-const { copyLook } = await import('./looks');
+vi.mock('./jobs', async (original) => ({
+  ...(await original<typeof import('./jobs')>()),
+  makeStill: async () => new Blob(['a still']),
+}));
+const { copyLook, forgetLook, keepLook, LOOKS_KEY, layLook, readLooks } = await import('./looks');
+const { db } = await import('./db');
 const { addProject, undo, useProject } = await import('./store');
 
 const now = () => useProject.getState().project as Project;
@@ -47,5 +52,35 @@ describe('a look laid on other shots', () => {
     expect(new Set([...ids, 'e1', 'e2']).size).toBe(6);
     undo();
     expect(now().shots.map((s) => s.layers.length)).toEqual([1, 1, 2, 1]);
+  });
+});
+
+describe('a look kept under a name', () => {
+  const kept = async () => readLooks((await db.settings.get(LOOKS_KEY))?.value);
+  const look = [plainEffect('e1', 'contrast', { amount: still(140) }), { ...plainEffect('e2', 'colour table'), tableId: 'elsewhere' }];
+
+  it('is there in every project, takes the place of one of its name, and can be forgotten', async () => {
+    await keepLook(now(), 0, 'Warm', look);
+    await keepLook(now(), 0, 'Cold', look.slice(0, 1));
+    await keepLook(now(), 0, 'Warm', look);
+    // There is no canvas here to draw its picture on: it is kept without.
+    expect((await kept()).map((k) => [k.name, k.effects.length, k.picture])).toEqual([
+      ['Cold', 1, ''],
+      ['Warm', 2, ''],
+    ]);
+    await forgetLook('Warm');
+    expect((await kept()).map((k) => k.name)).toEqual(['Cold']);
+    expect(readLooks([{ name: '', effects: [] }, 'nothing', { name: 'x', effects: [{ kind: 'lens flare' }], picture: '' }])).toEqual([]);
+  });
+
+  it('is laid on a layer in the place of its effects, the user’s own; a table that is not in the project is told', () => {
+    expect(layLook(now(), 'c', 'look', { name: 'Warm', effects: look, picture: '' })).toMatch(/colour table is not in this project/);
+    const { effects } = now().shots[2].layers[1];
+    expect(effects.map((e) => [e.kind, e.madeBy])).toEqual([['contrast', 'user']]);
+    expect(effects[0].id).not.toBe('e1');
+    expect(layLook(now(), 'c', 'look', { name: 'Plain', effects: look.slice(0, 1), picture: '' })).toBe('');
+    undo();
+    undo();
+    expect(now().shots[2].layers[1].effects.map((e) => e.kind)).toEqual(['invert']);
   });
 });

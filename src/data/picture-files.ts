@@ -2,9 +2,8 @@ import type { Media, Project } from '@/core/document';
 import { plainLayer, remapKeyAt } from '@/core/layer';
 import { sequencesIn } from '@/core/log';
 import { toTimecode } from '@/core/time';
-import { contentId } from '@/media/content';
-import { storeMedia } from '@/media/files';
 import { makeStill, type Progress } from './jobs';
+import { keepFile } from './keep-file';
 import { addTakeLayer } from './masks';
 import { takeInDrawn } from './media';
 import { changeShot } from './shots';
@@ -47,24 +46,9 @@ async function keepPicture(file: File): Promise<Media> {
     throw new Error(
       `“${file.name}” has ${Math.round((width * height) / 1e6)} million pixels; 50 million are read at most. Make it smaller first.`,
     );
-  const id = await contentId(kept);
-  await storeMedia(id, kept);
-  return {
-    id,
-    kind: 'picture',
-    name: file.name,
-    type: kept.type || 'image/png',
-    bytes: kept.size,
-    duration: 0,
-    width: even(width),
-    height: even(height),
-    rotation: 0,
-    codec: (kept.type.split('/')[1] ?? 'picture').toUpperCase(),
-    fps: 0,
-    variableRate: false,
-    hasSound: false,
-    colour: { matrix: 'bt709', fullRange: true },
-  };
+  const type = kept.type || 'image/png';
+  const codec = (kept.type.split('/')[1] ?? 'picture').toUpperCase();
+  return keepFile(kept, file.name, { kind: 'picture', type, codec, width: even(width), height: even(height) });
 }
 
 /** A picture from a file as one more layer on top of a shot. */

@@ -1,4 +1,4 @@
-import { clearedBy, isClearing, withEffect } from '@/core/effects';
+import { clearedBy, isClearing, tablesOf, withEffect } from '@/core/effects';
 import { type LayerDescription, type PictureDescription, pictureWithin, reducedSource } from '@/core/evaluate';
 import {
   type Affine,
@@ -179,6 +179,7 @@ export async function paint(picture: PictureDescription, out: Planes, frames: Ta
   const asked = await Promise.allSettled(
     picture.layers.map(async (layer): Promise<ComposeLayer> => {
       for (const id of coverageFiles(layer.coverage, false)) kept(pictures, id, pictures.mattes);
+      for (const id of tablesOf(layer.effects)) kept(pictures, id, pictures.tables);
       const own = `${path}${picture.shotId}.${layer.layerId}`;
       const [read, { rasters, reduced }] = await allOf([
         sourceOf(layer, { frames, pictures, path: own }),
@@ -201,7 +202,7 @@ export async function paint(picture: PictureDescription, out: Planes, frames: Ta
         blend,
         edge: endless ? 'mirror' : edge,
         below: shows === 'below',
-        effects: effects.map((effect) => (before: Planes) => withEffect(before, effect)),
+        effects: effects.map((effect) => (before: Planes) => withEffect(before, effect, pictures.tables)),
         motion:
           shows === 'below'
             ? null
@@ -233,8 +234,9 @@ const WHOLE = { a: 0, b: 0, c: 1, d: 0, e: 0, f: 1 };
 
 /** Every file a picture needs: those of its takes, kept pictures and cut-outs. */
 export function* filesOf(picture: PictureDescription): Generator<string> {
-  for (const { source, coverage } of picture.layers) {
+  for (const { source, coverage, effects } of picture.layers) {
     yield* coverageFiles(coverage, true);
+    yield* tablesOf(effects);
     const within = pictureWithin(source);
     if (within) yield* filesOf(within);
     const kind = sourceKind(source);

@@ -1,9 +1,10 @@
-import type { Project } from '@/core/document';
-import { readSilhouetteFile } from '@/core/exchange';
+import type { Media, Project } from '@/core/document';
+import { readCube, readSilhouetteFile } from '@/core/exchange';
 import {
   bleedIntoClear,
   boxPlane,
   type ClearPlanes,
+  type ColourCube,
   fromRgba,
   type Mattes,
   type MovingSilhouette,
@@ -34,6 +35,8 @@ export const asReduced = ({ alpha, ...planes }: ClearPlanes, reduce: number): Re
 export interface Pictures {
   mattes: Mattes;
   stills: ReadonlyMap<string, Reduced>;
+  /** Colour tables that effects go by. */
+  tables: ReadonlyMap<string, ColourCube>;
   /** Those that cannot be read, by their file. */
   faults: ReadonlyMap<string, SourceFault>;
   /** True where what cannot be read is left out: for a preview, never for a film. */
@@ -125,6 +128,23 @@ function figure(mediaId: string): Promise<MovingSilhouette> {
   return reading;
 }
 
+/** A colour table from a file; read once for as long as the worker lives. */
+const cubes = new Map<string, Promise<ColourCube>>();
+function colourTable(mediaId: string): Promise<ColourCube> {
+  const reading =
+    cubes.get(mediaId) ??
+    (async () => {
+      const read = readCube(await (await openMedia(mediaId)).text());
+      if (!read.ok) throw new Error(read.reason);
+      return read.cube;
+    })();
+  cubes.set(mediaId, reading);
+  reading.catch(() => cubes.delete(mediaId));
+  return reading;
+}
+
+const NAMED: Partial<Record<Media['kind'], string>> = { picture: 'a picture', 'colour table': 'a colour table' };
+
 /**
  * The pictures a project keeps, as far as they can be read; only those of `wanted` where that is given, and stills no wider than is of
  * use for a picture of `towards` pixels.
@@ -137,21 +157,20 @@ export async function picturesOf(
 ): Promise<Pictures> {
   const mattes = new Map<string, Raster | MovingSilhouette>();
   const stills = new Map<string, Reduced>();
+  const tables = new Map<string, ColourCube>();
   const faults = new Map<string, SourceFault>();
   for (const { id, kind, name } of project.media) {
     if (wanted && !wanted.has(id)) continue;
     try {
       if (kind === 'matte') mattes.set(id, await matte(id));
       if (kind === 'silhouette') mattes.set(id, await figure(id));
+      if (kind === 'colour table') tables.set(id, await colourTable(id));
       if (kind === 'still' || kind === 'picture') stills.set(id, await stillAt(id, kind, towards));
     } catch {
-      faults.set(
-        id,
-        new SourceFault(id, 'picture', `“${name}”, ${kind === 'picture' ? 'a picture' : 'which was worked out and kept,'} cannot be read.`),
-      );
+      faults.set(id, new SourceFault(id, 'picture', `“${name}”, ${NAMED[kind] ?? 'which was worked out and kept,'} cannot be read.`));
     }
   }
-  return { mattes, stills, faults, lenient };
+  return { mattes, stills, tables, faults, lenient };
 }
 
 function png(rgba: Uint8ClampedArray<ArrayBuffer>, width: number, height: number): Promise<Blob> {

@@ -11,6 +11,7 @@ const NAMES: Record<string, keyof Named> = {
   takeId: 'takes',
   mediaId: 'files',
   fontId: 'files',
+  tableId: 'files',
   matteId: 'files',
   silhouetteId: 'files',
   plate: 'files',
@@ -68,11 +69,12 @@ interface There {
 const whole = (named: Named, there: There) =>
   (['takes', 'files', 'shots'] as const).every((kind) => [...named[kind]].every((id) => there[kind].has(id)));
 
-/** The layer without masks whose files are gone; null where what it shows is gone. */
+/** The layer without masks and effects whose files are gone; null where what it shows is gone. */
 function layerWithin(layer: Layer, there: There): Layer | null {
   if (whole(namedIn(layer), there)) return layer;
   const masks = layer.masks.filter((mask) => whole(namedIn(mask), there));
-  return whole(namedIn(layer.source), there) ? { ...layer, masks } : null;
+  const effects = layer.effects.filter((effect) => whole(namedIn(effect), there));
+  return whole(namedIn(layer.source), there) ? { ...layer, masks, effects } : null;
 }
 
 function shotWithin(shot: Shot, there: There): Shot | null {

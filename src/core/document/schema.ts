@@ -18,7 +18,7 @@ const LONGEST = 86_400;
 /** What the user's files are, without their bytes. Times in seconds, sizes in pixels as shown (after rotation). */
 export const mediaSchema = z.object({
   id,
-  kind: z.enum(['video', 'audio', 'matte', 'still', 'picture', 'font', 'silhouette', 'travelling matte']),
+  kind: z.enum(['video', 'audio', 'matte', 'still', 'picture', 'font', 'colour table', 'silhouette', 'travelling matte']),
   name: z.string().check(z.maxLength(300)),
   type: z.string().check(z.maxLength(200)),
   bytes: z.int().check(z.nonnegative()),
@@ -38,9 +38,11 @@ export const mediaSchema = z.object({
   /** What a kept picture was worked out from; another is made when that changes. */
   madeFrom: z.optional(z.string().check(z.maxLength(80))),
 });
-/** A file in a project; sounds alone have no size. */
+/** What has no size as a picture has. */
+const SIZELESS: ReadonlySet<string> = new Set<z.infer<typeof mediaSchema>['kind']>(['audio', 'font', 'colour table']);
+/** A file in a project. */
 const projectMediaSchema = mediaSchema.check(
-  z.refine((m) => m.kind === 'audio' || (m.width >= 2 && m.height >= 2), 'a picture has a width and a height'),
+  z.refine((m) => SIZELESS.has(m.kind) || (m.width >= 2 && m.height >= 2), 'a picture has a width and a height'),
 );
 
 const beatMapSchema = z.object({

@@ -31,10 +31,7 @@ export function withEntrance(scene: Scene, layer: Layer, frame: Size, { how, sid
   if (how === 'fade') return withFade(scene, layer, side, length);
   const [away, there] = side === 'in' ? [first, first + length] : [end, end - length];
   if (how === 'slide') return slid(scene, layer, frame, angle, away, there);
-  return withMask(
-    layer,
-    how === 'wipe' ? wipeMask(scene, angle, side, away, there, maskId) : irisMask(scene, frame, side, away, there, maskId),
-  );
+  return withMask(layer, how === 'wipe' ? wipeMask(scene, angle, side, away, there, maskId) : irisMask(scene, frame, away, there, maskId));
 }
 
 /** The shape of a span: in fast and gently to rest, out the other way round. */
@@ -72,7 +69,7 @@ function wipeMask(scene: Scene, angle: Degrees, side: FadeSide, away: Frames, th
   return plainMask(id, 'line', { at, angle: still(angle), inside: still(SOFT), outside: still(0) }, { invert: side === 'out' });
 }
 
-function irisMask(scene: Scene, { width, height }: Size, side: FadeSide, away: Frames, there: Frames, id: string): Mask {
+function irisMask(scene: Scene, { width, height }: Size, away: Frames, there: Frames, id: string): Mask {
   const across = Math.hypot(width, height) + (2 * SOFT * height) / 100;
   const size = (of: number) => going(scene, [away, 0], [there, (100 * across) / of]);
   const soft = { inside: still(SOFT), outside: still(0) };

@@ -10,5 +10,6 @@ export {
   isClearing,
   scaledEffects,
   staysInPlace,
+  tablesOf,
   withEffect,
 } from './registry';

@@ -11,6 +11,7 @@ import {
 import { blur } from './blur';
 import { chromaKey } from './chroma-key';
 import { chromaticShift } from './chromatic-shift';
+import { colourTable } from './colour-table';
 import { contrast } from './contrast';
 import { crystals } from './crystals';
 import { curves } from './curves';
@@ -23,7 +24,7 @@ import { glow } from './glow';
 import { grain } from './grain';
 import { hue } from './hue';
 import { invert } from './invert';
-import type { EffectFrame, EffectKind } from './kind';
+import type { ColourCubes, EffectFrame, EffectKind } from './kind';
 import { lensDistortion } from './lens-distortion';
 import { liftGammaGain } from './lift-gamma-gain';
 import { lumaKey } from './luma-key';
@@ -50,6 +51,7 @@ export const EFFECTS = [
   curves,
   liftGammaGain,
   tones,
+  colourTable,
   invert,
   posterise,
   blur,
@@ -89,8 +91,13 @@ export interface AppliedEffect {
 }
 
 /** An effect with these numbers on a frame; null where it changes nothing. */
-export function appliedEffect(kind: string, numbers: Readonly<Record<string, number>>, frame: EffectFrame): AppliedEffect | null {
-  const resolved = effectKind(kind).resolve(numbers, frame);
+export function appliedEffect(
+  kind: string,
+  numbers: Readonly<Record<string, number>>,
+  frame: EffectFrame,
+  tableId?: string,
+): AppliedEffect | null {
+  const resolved = effectKind(kind).resolve(numbers, frame, tableId);
   return resolved === null ? null : { kind, resolved };
 }
 
@@ -125,23 +132,33 @@ export function foldedColour(colour: ColourMatrix, effects: readonly AppliedEffe
 const tables = new Map<string, ColourTable>();
 const TABLES = 8;
 
-/** The table of an effect that treats every pixel alike. */
-function tableFor({ kind, resolved }: AppliedEffect, rgb: NonNullable<EffectKind<unknown>['rgb']>): ColourTable {
+/** The table of an effect that treats every pixel alike; null where what it goes by is missing. */
+function tableFor({ kind, resolved }: AppliedEffect, rgb: NonNullable<EffectKind<unknown>['rgb']>, cubes: ColourCubes): ColourTable | null {
   const key = `${kind} ${JSON.stringify(resolved)}`;
-  const known = tables.get(key) ?? tableOf(rgb(resolved));
+  let known = tables.get(key);
+  if (!known) {
+    const change = rgb(resolved, cubes);
+    if (!change) return null;
+    known = tableOf(change);
+  }
   tables.delete(key);
   tables.set(key, known);
   for (const oldest of tables.keys()) if (tables.size > TABLES) tables.delete(oldest);
   return known;
 }
 
+/** The files of the colour tables that effects go by. */
+export const tablesOf = (effects: readonly AppliedEffect[]): string[] =>
+  effects.flatMap(({ kind, resolved }) => effectKind(kind).tables?.(resolved) ?? []);
+
 /** A picture after an effect. */
-export function withEffect(planes: Planes, effect: AppliedEffect): Planes {
+export function withEffect(planes: Planes, effect: AppliedEffect, cubes: ColourCubes = new Map()): Planes {
   const { apply, colour, rgb } = effectKind(effect.kind);
   if (apply) return apply(planes, effect.resolved);
   if (colour) return recoloured(planes, colour(effect.resolved));
-  if (!rgb) return planes;
+  const table = rgb && tableFor(effect, rgb, cubes);
+  if (!table) return planes;
   const out = copiedPlanes(planes);
-  throughTable(out, tableFor(effect, rgb));
+  throughTable(out, table);
   return out;
 }

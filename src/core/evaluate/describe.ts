@@ -127,7 +127,7 @@ function describeLayer(project: Project, shot: Shot, scene: Scene, layer: Layer,
   if (!layer.on || frame < from || frame >= to || opacity <= 0) return null;
   const { frame: film } = project;
   const chain = layer.effects.flatMap((e) =>
-    e.on ? (appliedEffect(e.kind, effectNumbers(scene, e, frame), { ...film, index: frame }) ?? []) : [],
+    e.on ? (appliedEffect(e.kind, effectNumbers(scene, e, frame), { ...film, index: frame }, e.tableId) ?? []) : [],
   );
   const again = sourceKind(layer.source).again?.(layer.source);
   if (again) {

@@ -1,5 +1,6 @@
 export { beatListCsv, chaptersVtt, mapOfList } from './beat-list';
 export { fromCell } from './csv';
+export { readCube } from './cube';
 export { wholeFragments } from './fragments';
 export type { MapRead } from './map-read';
 export { mapOfMidi, midiOfMap } from './midi-map';

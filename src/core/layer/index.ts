@@ -23,6 +23,7 @@ export {
   anchorSchema,
   beatSchema,
   type Effect,
+  effectSchema,
   FRAME_INTERPOLATIONS,
   FURTHEST_BEAT,
   finite,

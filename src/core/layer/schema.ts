@@ -71,8 +71,16 @@ const maskSchema = z
   );
 
 /** An effect of the layer's chain, with its keyed numbers. */
-const effectSchema = z
-  .object({ id, madeBy, on: z.boolean(), kind: z.enum(EFFECT_NAMES), numbers: z.record(z.string().check(z.maxLength(20)), keysSchema) })
+export const effectSchema = z
+  .object({
+    id,
+    madeBy,
+    on: z.boolean(),
+    kind: z.enum(EFFECT_NAMES),
+    numbers: z.record(z.string().check(z.maxLength(20)), keysSchema),
+    /** The file that says what becomes of each colour, where the effect goes by one. */
+    tableId: z.optional(id),
+  })
   .check(
     z.refine(
       (e) => Object.keys(e.numbers).every((name) => name in effectKind(e.kind).numbers),

@@ -1,4 +1,4 @@
 export { matchSlot, type SlotMatch } from './match-slot';
-export { sequencesIn, type Taking } from './sequences';
+export { sequencesIn } from './sequences';
 export { settingsVarying } from './settings';
 export { type StrikeRow, strikeReport } from './strike';

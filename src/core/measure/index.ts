@@ -15,6 +15,7 @@ export { type BlockColour, blockColours, type LightReading, meanColours, readLig
 export { kelvinLike, type LiveBump, LiveMeter, type LiveReading, lightWords } from './live';
 export { canLock, LockMeter, type LockReading, type LockReference, makeReference } from './lock';
 export { type Luma, lumaOf, medianLuma, shrink } from './luma';
+export { type ChannelMatch, matchColour } from './match-colour';
 export { brush, cutOut, cutOutWithin, lasso, type Matte, type MatteOptions, type Strokes } from './matte';
 export { mergedPlate } from './merged-plate';
 export { moveFindings } from './move-findings';

@@ -16,6 +16,7 @@ export {
   toRgba,
   toRgbMatrix,
 } from './colour';
+export { type ColourCube, throughCube } from './colour-cube';
 export { alongCurves, type ChannelCurves, type ColourTable, curveAt, type Rgb, tableOf, throughTable } from './colour-table';
 export { COMBINES } from './combine';
 export { type ComposeLayer, compose, wholeLayer } from './compose';

@@ -2,18 +2,50 @@
 import { closestCenter, DndContext, type DragEndEvent } from '@dnd-kit/core';
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { GripVertical } from 'lucide-react';
-import type { Project, Shot } from '@/core/document';
+import { useState } from 'react';
+import { footageName, footageOf, type Project, type Shot } from '@/core/document';
 import { EFFECTS, effectKind } from '@/core/effects';
 import { type Effect, type Layer, plainEffect } from '@/core/layer';
+import { sourceKind } from '@/core/sources';
 import { copyLook } from '@/data/looks';
+import { type Like, matchTo } from '@/data/match-colour';
 import { changeLayer } from '@/data/shots';
-import { Button, Tick } from '@/ui/controls';
+import { chooseTable, takeTable } from '@/data/table-files';
+import { Button, Note, Tick, Working } from '@/ui/controls';
+import { FileLink } from '@/ui/file-link';
 import { afterDrop, useSortSensors } from '@/ui/sorting';
 import { SelectField } from '@/ui/value-field';
+import { KeptLooks } from './kept-looks';
 import { NumberRow } from './number-row';
+import { useDoing } from './use-doing';
 import { numbersOf, useScore } from './use-score';
 
 type Change = (label: string, how: (effects: Effect[]) => Effect[]) => void;
+
+/** The colour table an effect goes by: one that the project keeps, or from a file. */
+function TableField({ project, shot, layer, effect }: { project: Project; shot: Shot; layer: Layer; effect: Effect }) {
+  const [said, setSaid] = useState('');
+  const kept = project.media.filter((m) => m.kind === 'colour table');
+  return (
+    <>
+      <SelectField
+        label="Colour table"
+        value={effect.tableId ?? ''}
+        options={[['', 'none yet'], ...kept.map((m) => [m.id, m.name] as const)]}
+        onChange={(id) => chooseTable(shot.id, layer.id, effect.id, id || null)}
+      />
+      <FileLink
+        text="Use a table from a file (.cube)"
+        accept=".cube,.CUBE,text/plain"
+        onFile={(file) => {
+          setSaid('');
+          takeTable(project, shot.id, layer.id, effect.id, file).catch((error: Error) => setSaid(error.message));
+        }}
+      />
+      {said && <Note level="unsure">{said}</Note>}
+    </>
+  );
+}
 
 function EffectRow({
   project,
@@ -66,12 +98,47 @@ function EffectRow({
           Remove
         </Button>
       </div>
+      {effectKind(effect.kind).byTable && <TableField project={project} shot={shot} layer={layer} effect={effect} />}
       <div className="mt-1 space-y-1.5">
         {numbersOf(shot.id, { ...layer, numbers: {}, sourceNumbers: {}, masks: [], effects: [effect] }).map((at) => (
           <NumberRow key={at.name} project={project} shot={shot} layer={layer} at={at} />
         ))}
       </div>
     </li>
+  );
+}
+
+/** The layer's colour measured against another layer's or a take's. */
+function MatchField({ project, shot, layer }: { project: Project; shot: Shot; layer: Layer }) {
+  const { doing, said, start } = useDoing();
+  if (layer.source.kind === 'below' || sourceKind(layer.source).again) return null;
+  const likes = new Map<string, Like>([
+    ...shot.layers
+      .filter((l) => l !== layer && l.source.kind !== 'below' && !sourceKind(l.source).again)
+      .map((l): [string, Like] => [`layer ${l.id}`, { layerId: l.id }]),
+    ...project.takes.map((t): [string, Like] => [`take ${t.id}`, { takeId: t.id }]),
+  ]);
+  const nameOf = (like: Like) =>
+    'layerId' in like
+      ? `the layer ${shot.layers.find((l) => l.id === like.layerId)?.name}`
+      : `the middle of ${footageName(footageOf(project, like.takeId))}`;
+  return (
+    <>
+      {doing !== null ? (
+        <Working text="Measuring the colours" done={doing} />
+      ) : (
+        <SelectField
+          label="Match its colour to"
+          value=""
+          options={[['', 'Choose what'], ...[...likes].map(([key, like]) => [key, nameOf(like)] as const)]}
+          onChange={(key) => {
+            const like = likes.get(key);
+            if (like) start(() => matchTo(project, shot, layer, like));
+          }}
+        />
+      )}
+      {said && <Note level="unsure">{said}</Note>}
+    </>
   );
 }
 
@@ -106,12 +173,14 @@ export function EffectList({ project, shot, layer }: { project: Project; shot: S
           Lay these effects on all of {others.length === 1 ? 'the other shot' : `${others.length} others`}
         </Button>
       )}
+      <MatchField project={project} shot={shot} layer={layer} />
       <SelectField
         label="Add an effect"
         value=""
         options={[['', 'Choose which'], ...EFFECTS.map(({ kind, name }) => [kind, name] as const)]}
         onChange={add}
       />
+      <KeptLooks project={project} shot={shot} layer={layer} />
     </>
   );
 }

@@ -7,6 +7,7 @@ import { useSettledPlayhead } from '@/data/playhead';
 import { keysOf, setNumber, settingAt, unkeySetting } from '@/data/shots';
 import { ColourField } from '@/ui/colour-field';
 import { Button, Note, NumberField } from '@/ui/controls';
+import { FileLink } from '@/ui/file-link';
 import { LinesField, SelectField } from '@/ui/value-field';
 import { NumberButton } from './number-button';
 
@@ -36,20 +37,14 @@ function FontField({
         options={[...setting.options, ...fonts.map((m) => [`file ${m.id}`, m.name] as const)]}
         onChange={(v) => put(v.startsWith('file ') ? { [setting.file]: v.slice(5) } : { [setting.of]: v, [setting.file]: null })}
       />
-      <label className="flex min-h-11 cursor-pointer items-center text-sm underline sm:min-h-8">
-        Use a font from a file
-        <input
-          type="file"
-          accept=".ttf,.otf,.woff,.woff2,font/*"
-          className="sr-only"
-          onChange={(e) => {
-            const [file] = e.target.files ?? [];
-            e.target.value = '';
-            setSaid('');
-            if (file) onFont(file).catch((error: Error) => setSaid(error.message));
-          }}
-        />
-      </label>
+      <FileLink
+        text="Use a font from a file"
+        accept=".ttf,.otf,.woff,.woff2,font/*"
+        onFile={(file) => {
+          setSaid('');
+          onFont(file).catch((error: Error) => setSaid(error.message));
+        }}
+      />
       {said && <Note level="unsure">{said}</Note>}
     </>
   );

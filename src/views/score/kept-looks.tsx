@@ -1,0 +1,71 @@
+import { useLiveQuery } from 'dexie-react-hooks';
+import { useState } from 'react';
+import type { Project, Shot } from '@/core/document';
+import type { Layer } from '@/core/layer';
+import { db } from '@/data/db';
+import { forgetLook, keepLook, LOOKS_KEY, layLook, readLooks } from '@/data/looks';
+import { useProject } from '@/data/store';
+import { Button, Note, Working } from '@/ui/controls';
+import { useDoing } from './use-doing';
+
+/** Effects kept under a name with a picture of what they do; one is laid on the layer by a press. */
+export function KeptLooks({ project, shot, layer }: { project: Project; shot: Shot; layer: Layer }) {
+  const kept = readLooks(useLiveQuery(() => db.settings.get(LOOKS_KEY))?.value);
+  const { doing, said, start } = useDoing();
+  const [name, setName] = useState('');
+  const [missing, setMissing] = useState('');
+  const keep = () => {
+    const { playhead } = useProject.getState();
+    start(() => keepLook(project, playhead, name.trim(), layer.effects).then(() => setName('')));
+  };
+  return (
+    <details>
+      <summary className="flex min-h-11 cursor-pointer items-center sm:min-h-8">Kept looks{kept.length > 0 && ` (${kept.length})`}</summary>
+      <div className="space-y-2">
+        {kept.length === 0 && (
+          <p className="text-sm text-faint">None yet. Effects of a layer, kept under a name, can be laid on any other.</p>
+        )}
+        <ul className="grid grid-cols-2 gap-2" aria-label="Kept looks">
+          {kept.map((look) => (
+            <li key={look.name}>
+              <button
+                type="button"
+                className="block w-full overflow-hidden rounded-md border border-rule bg-sheet text-left"
+                onClick={() => setMissing(layLook(project, shot.id, layer.id, look))}
+              >
+                {look.picture && <img src={look.picture} alt="" className="aspect-video w-full bg-well object-contain" />}
+                <span className="block min-h-8 px-2 py-1 text-sm">{look.name}</span>
+              </button>
+              <Button
+                kind="quiet"
+                className="text-sm text-mark"
+                onClick={() => void forgetLook(look.name)}
+                aria-label={`Forget the look ${look.name}`}
+              >
+                Forget
+              </Button>
+            </li>
+          ))}
+        </ul>
+        {layer.effects.length > 0 && (
+          <div className="flex items-end gap-2">
+            <label className="min-w-0 grow text-sm text-faint">
+              Keep these effects as
+              <input
+                className="mt-0.5 block min-h-11 w-full rounded-md border border-rule bg-sheet px-2 text-ink sm:min-h-9"
+                value={name}
+                maxLength={40}
+                onChange={(e) => setName(e.target.value)}
+              />
+            </label>
+            <Button disabled={name.trim() === '' || doing !== null} onClick={keep}>
+              Keep
+            </Button>
+          </div>
+        )}
+        {doing !== null && <Working text="Making its picture" done={doing} />}
+        {(said || missing) && <Note level="unsure">{said || missing}</Note>}
+      </div>
+    </details>
+  );
+}
