@@ -2,7 +2,7 @@ import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Project } from '@/core/document';
 import { plainShot } from '@/core/edit';
-import { partOf, shownPart } from '@/core/evaluate';
+import { partOf, shotFrames, shownPart } from '@/core/evaluate';
 import { plainLayer, remapKeyAt } from '@/core/layer';
 import { stagedProject } from '@/core/staged';
 
@@ -18,7 +18,7 @@ vi.mock('./kept', () => ({
   },
 }));
 const { Cancelled } = await import('./jobs');
-const { followPerformers, setPart } = await import('./versions');
+const { followPerformers, keyPart, partFrames, setPart, unkeyPart } = await import('./versions');
 const { addProject, undo, useProject } = await import('./store');
 
 const now = () => useProject.getState().project as Project;
@@ -85,5 +85,41 @@ describe('the part that another shape shows', () => {
   it('is set by hand for one shot', () => {
     setPart('b', { x: 12.5, y: 50 }, 0);
     expect(now().shots.map((s) => s.part?.[0].x)).toEqual([undefined, 12.5, undefined, undefined]);
+  });
+
+  it('pans along with them where they go through the frame, each at its own moment', async () => {
+    // From the left to the right over the seconds the shot shows.
+    courses.t1 = (t) => 30 + 10 * (t - 1);
+    await followPerformers(now(), TALL, true, () => undefined);
+    const [shot] = now().shots;
+    const [first, end] = shotFrames(now(), shot);
+    expect(shot.part?.length).toBeGreaterThan(1);
+    for (const frame of [first, first + 20, end - 1]) {
+      const { left, width } = shownPart(now().frame, TALL, partOf(now(), shot, frame));
+      const there = courses.t1 as (t: number) => number;
+      expect(Math.abs(100 * (left + width / 2) - there(1 + (frame - first) / 25))).toBeLessThan(5);
+    }
+    // Whoever stands still is not panned along with.
+    courses.t1 = () => 30;
+    await followPerformers(now(), TALL, true, () => undefined);
+    expect(now().shots[0].part).toHaveLength(1);
+  });
+
+  it('has keys that are set, pulled, eased and removed on frames; the last stays', () => {
+    const [first] = shotFrames(now(), now().shots[1]);
+    const keys = () => now().shots[1].part?.map((k) => [k.x, k.easing]);
+    setPart('b', { x: 10, y: 50 }, first);
+    keyPart('b', first + 25);
+    setPart('b', { x: 90, y: 50 }, first + 25);
+    expect(partFrames(now(), now().shots[1])).toEqual([first, first + 25]);
+    keyPart('b', first, 'hold');
+    expect(keys()).toEqual([
+      [10, 'hold'],
+      [90, 'ease in and out'],
+    ]);
+    expect(partOf(now(), now().shots[1], first + 24).x).toBe(10);
+    unkeyPart('b', first);
+    unkeyPart('b', first + 25);
+    expect(keys()).toEqual([[90, 'ease in and out']]);
   });
 });

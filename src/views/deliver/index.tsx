@@ -13,7 +13,7 @@ import type { FilmFault, Leave } from '@/media/fault';
 import { sentenceOf } from '@/media/sentence';
 import { Button, Heading, Note, Working } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
-import { FilmPicture, MissingFiles } from '@/views/shared';
+import { FilmPicture, MissingFiles, Transport } from '@/views/shared';
 import { CAN_CHOOSE, chooseFile } from './choose-file';
 import { CutOffFilms } from './cut-off-films';
 import { FrameField } from './frame-field';
@@ -170,9 +170,12 @@ export function DeliverView() {
           // biome-ignore lint/a11y/useMediaCaption: the user's own film; captions are not part of it
           <video src={film} controls className="w-full bg-well" data-testid="film" />
         ) : (
-          <FilmPicture className="order-first aspect-video md:order-none md:self-start">
-            {shape && <ShapeWindow project={project} shape={shape} />}
-          </FilmPicture>
+          <div className="order-first md:order-none md:self-start">
+            <FilmPicture className="aspect-video">{shape && <ShapeWindow project={project} shape={shape} />}</FilmPicture>
+            <div className="mt-2">
+              <Transport />
+            </div>
+          </div>
         )}
       </div>
     </div>

@@ -65,7 +65,9 @@ function Pan({ project, shot, playhead }: { project: Project; shot: Shot; playhe
           )}
         </>
       )}
-      <span className="num self-center text-sm text-faint">{pans ? `${frames.length} keys` : 'It stands still in this shot.'}</span>
+      <span className="num self-center text-sm text-faint">
+        {pans ? `${frames.length} keys` : 'It stands still; keys on two frames make it pan.'}
+      </span>
     </div>
   );
 }
