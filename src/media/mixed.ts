@@ -4,6 +4,7 @@ import { type GainPoint, gainPoints, type Laid, levelAt, mixIn, mixRun } from '@
 import { openMedia } from './files';
 import { sentenceOf } from './sentence';
 import { decodeSound, type Sound } from './sound';
+import { reached, stretchedPieces } from './stretched-runs';
 
 /** Seconds decoded before what is wanted: compressed frames lean on those before them. */
 const PREROLL = 0.25;
@@ -91,13 +92,19 @@ async function addRuns(project: Project, out: Float32Array[], from: number, to: 
   for (const run of soundings(project)) {
     const [first, last] = [Math.max(from, run.from), Math.min(to, run.to)];
     if (last <= first) continue;
-    // A run may turn within the stretch: what it reaches is looked for, not only its ends.
-    const steps = Math.max(1, Math.ceil(50 * (last - first)));
-    const seconds = Array.from({ length: steps + 1 }, (_, k) => run.secondAt(first + (k / steps) * (last - first)));
-    const begin = Math.max(0, Math.min(...seconds) - PREROLL);
-    const sound = await heard(run.mediaId, begin, Math.max(...seconds) + 0.05, unread);
     const laid = { start: run.from, length: run.to - run.from, gain: 0, fadeIn: CLICK, fadeOut: CLICK };
     const level = (t: number) => levelAt(laid, points, t);
+    if (run.pitchKept) {
+      const pieces = await stretchedPieces(run, first, last, (begin, end) => heard(run.mediaId, begin, end, unread));
+      for (const piece of pieces) {
+        const { channels, sampleRate: own } = piece.sound;
+        mixIn(out, sampleRate, from, channels, own, piece.laid.start, (t) => level(t) * levelAt(piece.laid, [], t));
+      }
+      continue;
+    }
+    const seconds = reached(run, first, last);
+    const begin = Math.max(0, Math.min(...seconds) - PREROLL);
+    const sound = await heard(run.mediaId, begin, Math.max(...seconds) + 0.05, unread);
     if (sound) mixRun(out, sampleRate, from, sound.channels, sound.sampleRate, begin, run.secondAt, level);
   }
 }

@@ -16,5 +16,5 @@ export { edgeGap, marginOf, overscanFor } from './overscan';
 export { layerMove } from './placement';
 export { reducedSource, scaledPicture } from './scale';
 export { beatMapOf, filmFrames, holderOf, sceneOf, shotFrames, shotOverAll } from './shot-scene';
-export { soundings } from './sounding';
+export { type Sounding, soundings } from './sounding';
 export { asVersion, describeShown as describeFrame, type PartPlace, partAround, partAt, partOf, shownPart } from './version';

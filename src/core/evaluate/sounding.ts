@@ -6,11 +6,13 @@ import type { Seconds } from '../units';
 import { sceneOf, sceneWithin, shotOverAll } from './shot-scene';
 
 /** A take's sound as a shot lets it be heard: between two song times, which second of its file at which time. */
-interface Sounding {
+export interface Sounding {
   mediaId: string;
   from: Seconds;
   to: Seconds;
   secondAt(time: Seconds): Seconds;
+  /** Whether its pitch is kept however fast it runs. */
+  pitchKept: boolean;
 }
 
 function soundOf(project: Project, scene: Scene, layer: Layer): Sounding[] {
@@ -21,7 +23,7 @@ function soundOf(project: Project, scene: Scene, layer: Layer): Sounding[] {
   const [from, to] = [frameToSeconds(first, scene.rate), frameToSeconds(end, scene.rate)];
   const begin = sourceSecond(scene, layer, from);
   const secondAt = layer.sound === 'kept' ? (time: Seconds) => begin + time - from : (time: Seconds) => sourceSecond(scene, layer, time);
-  return to > from ? [{ mediaId: footage.id, from, to, secondAt }] : [];
+  return to > from ? [{ mediaId: footage.id, from, to, secondAt, pitchKept: layer.sound === 'pitch kept' }] : [];
 }
 
 /** As deep as shots may lie within shots. */

@@ -100,8 +100,8 @@ const timeRemapKeySchema = z.object({
 
 /** What is shown between two frames of the take: the one before again, both blended, or both moved towards each other along what moves. */
 export const FRAME_INTERPOLATIONS = ['repeat', 'blend', 'flow'] as const;
-/** What is heard of the take: nothing, its sound as recorded from the layer's start on, or its sound run as the picture runs. */
-export const SOUNDS = ['none', 'kept', 'stretched'] as const;
+/** What is heard of the take: nothing, its sound as recorded from the layer's start on, or run as the picture runs, with its pitch or not. */
+export const SOUNDS = ['none', 'kept', 'stretched', 'pitch kept'] as const;
 
 /** One layer of a shot; the first is the lowest. */
 export const layerSchema = z.object({

@@ -12,4 +12,5 @@ export const TAKE_SOUNDS: readonly (readonly [(typeof SOUNDS)[number], string])[
   ['none', 'muted'],
   ['kept', 'kept as recorded'],
   ['stretched', 'runs as the picture runs'],
+  ['pitch kept', 'runs as the picture runs, pitch kept'],
 ];
