@@ -6,7 +6,7 @@ import { kept, saved } from '../e2e/helpers';
 import { putProject } from '../e2e/stored';
 import type { Project, Shot } from '../src/core/document';
 import { plainShot } from '../src/core/edit';
-import { type Layer, plainLayer, plainMask, remapKeyAt, still } from '../src/core/layer';
+import { type Effect, type Layer, plainEffect, plainLayer, plainMask, remapKeyAt, still } from '../src/core/layer';
 import { decoderRates } from './decoder';
 import { layOn, MOVES, openScore } from './score';
 
@@ -74,7 +74,18 @@ const rowOf = (what: string, played: Played): [string, string, string] => [
   `${played.shown.toFixed(1)} a second, 95 % of gaps under ${played.late.toFixed(0)} ms, ${played.apart.toFixed(1)} frames from what is heard, first after ${played.first.toFixed(0)} ms`,
 ];
 
-/** One take alone at bar 1, and five layers at bar 9: the whole frame below, and four turned, masked and scaled over it. */
+/** Four effects over all of a shot. */
+const HEAVY: readonly [string, Effect['numbers']][] = [
+  ['curves', { all25: still(-8), all75: still(8) }],
+  ['glow', { amount: still(60), radius: still(3) }],
+  ['chromatic shift', { amount: still(1) }],
+  ['grain', { amount: still(6) }],
+];
+
+/**
+ * One take alone at bar 1, and five layers at bar 9: the whole frame below, and four turned, masked and scaled over it; the same at bar 17
+ * with four effects over all of them.
+ */
 function layered(project: Project): Project {
   const [plate, one, two, three, four] = [0, 1, 2, 3, 4].map((i) => project.takes[i % project.takes.length].id);
   const layer = (id: string, takeId: string, more: Partial<Layer> = {}) =>
@@ -102,7 +113,15 @@ function layered(project: Project): Project {
       masks: i % 2 ? [ellipse] : [],
     }),
   );
-  return { ...project, shots: [shot('one', 0, [layer('alone', two)]), shot('five', 32, [layer('below', plate), ...upper])] };
+  const look = plainLayer('look', 'Look', 0, { kind: 'below' }, [remapKeyAt(0, 0, 0)], {
+    effects: HEAVY.map(([kind, numbers], i) => plainEffect(`effect-${i}`, kind, numbers)),
+  });
+  const shots = [
+    shot('one', 0, [layer('alone', two)]),
+    shot('five', 32, [layer('below', plate), ...upper]),
+    shot('six', 64, [layer('below', plate), ...upper, look]),
+  ];
+  return { ...project, shots };
 }
 
 /** Each move of the demo at 720p, one take alone, and a reveal of two takes at 1080p. */
@@ -122,6 +141,12 @@ export async function playingRows(
   await playFrom(plain, 1, 1);
   rows.push(rowOf('one take, 720p', await playFrom(plain, 1, 4)));
   rows.push(rowOf('five layers, 720p', await playFrom(plain, 9, 4)));
+  rows.push(rowOf('six layers and four effects, 720p', await playFrom(plain, 17, 4)));
+  await plain.getByTestId('shot-strip').nth(2).click();
+  await plain.getByRole('button', { name: 'Draw it ahead, so that it plays' }).click();
+  await plain.getByText('Drawing the shot').waitFor();
+  await plain.getByText('Drawing the shot').waitFor({ state: 'detached', timeout: 120_000 });
+  rows.push(rowOf('the same once it was drawn ahead', await playFrom(plain, 17, 4)));
   await plain.context().close();
   const page = await fresh();
   await openScore(page, url);

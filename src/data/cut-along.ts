@@ -13,7 +13,7 @@ import { hueOfChroma } from '@/core/picture';
 import type { AlignedTake } from '@/media/align';
 import type { CarriedCorrection, CutAsk, MattePart } from '@/media/cut-along';
 import type { PersonMap } from '@/media/cut-out';
-import type { Picture } from '@/media/preview';
+import type { Picture } from '@/media/picture';
 import type { SetUpApi } from '@/workers/set-up.worker';
 import { derived } from './derived';
 import { Cancelled, inWorker, type Progress } from './jobs';

@@ -1,5 +1,5 @@
 import type { PersonMap } from '@/media/cut-out';
-import type { Picture } from '@/media/preview';
+import type { Picture } from '@/media/picture';
 import type { PersonApi } from '@/workers/person.worker';
 import { KeptWorker } from './kept-worker';
 

@@ -1,5 +1,5 @@
 import type { AlignedTake } from '@/media/align';
-import type { Picture } from '@/media/preview';
+import type { Picture } from '@/media/picture';
 import type { PictureApi } from '@/workers/picture.worker';
 import { KeptWorker } from './kept-worker';
 

@@ -2,7 +2,7 @@ import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Project } from '@/core/document';
 import { stagedProject } from '@/core/staged';
-import type { Picture } from '@/media/preview';
+import type { Picture } from '@/media/picture';
 import type { Spot } from '@/media/read-ahead';
 
 /** What the worker was asked; `play` keeps how to hand it pictures. */

@@ -1,17 +1,18 @@
 import * as Comlink from 'comlink';
 import type { Project } from '@/core/document';
-import type { Picture } from '@/media/preview';
+import type { Picture } from '@/media/picture';
 import { isLater, type LoopFrames, type Spot } from '@/media/read-ahead';
 import { sentenceOf } from '@/media/sentence';
 import { projectTeller } from './kept-worker';
 import { filmWorker } from './pictures';
 import { useProject } from './store';
 
-const give = projectTeller(filmWorker);
+/** Tells the worker that draws the film of a project, before it is asked for anything of it. */
+export const tellOfProject = projectTeller(filmWorker);
 
 /** One frame of a project's film. */
 export async function filmPicture(project: Project, frame: number): Promise<Picture> {
-  await give(project);
+  await tellOfProject(project);
   return filmWorker.call((api) => api.frame(frame) as Promise<Picture>);
 }
 
@@ -42,7 +43,7 @@ export function readAhead(project: Project, from: Spot, loop: LoopFrames | null)
     if (reading === mine) useProject.setState({ problem });
   });
   void (async () => {
-    await give(project);
+    await tellOfProject(project);
     if (reading === mine) await filmWorker.call((api) => api.play(from, loop, show, failed), 2 ** 31 - 1);
   })().catch((error: unknown) => {
     // The worker has died: the sound plays on, and the picture comes again with the next press of play.

@@ -6,7 +6,7 @@ import type { CleanPlate, Collision, Cut, Strokes } from '@/core/measure';
 import { fps } from '@/core/time';
 import type { AlignedTake } from '@/media/align';
 import type { CutOutResult, PersonMap } from '@/media/cut-out';
-import type { Picture } from '@/media/preview';
+import type { Picture } from '@/media/picture';
 import type { OccupancyPart, OccupancyTrack, SeamResult } from '@/media/set-up';
 import type { SetUpApi } from '@/workers/set-up.worker';
 import { derived, derivedInParts } from './derived';

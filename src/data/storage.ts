@@ -1,4 +1,4 @@
-import { filesIn, folder, isMaking, removeFile } from '@/media/files';
+import { type Folder, filesIn, folder, isMaking, removeFile } from '@/media/files';
 import { db, type ProjectRow } from './db';
 import { dropDerived, dropUnused } from './derived';
 import { deleteForGood, KEPT_DAYS } from './projects';
@@ -49,7 +49,7 @@ export interface StorageUse {
   orphans: { bytes: number; names: string[] };
 }
 
-async function stored(place: 'media' | 'films' | 'recordings'): Promise<StoredFile[]> {
+async function stored(place: Folder): Promise<StoredFile[]> {
   const there = await folder(place);
   const files: StoredFile[] = [];
   for (const name of await filesIn(place)) {
@@ -88,7 +88,8 @@ function sizeOf(value: unknown): number {
 }
 
 async function derivedUse(): Promise<{ bytes: number; count: number }> {
-  let [bytes, count] = [0, 0];
+  const renders = await stored('renders');
+  let [bytes, count] = [renders.reduce((sum, f) => sum + f.bytes, 0), renders.length];
   await db.derived.each((row) => {
     bytes += sizeOf(row.value);
     count++;
@@ -167,6 +168,7 @@ export async function askToPersist(): Promise<boolean> {
 /** Drops all that was worked out; it is worked out again when it is needed. */
 export async function dropCaches(): Promise<void> {
   await dropDerived(await db.derived.toCollection().primaryKeys());
+  for (const name of await filesIn('renders')) await removeFile('renders', name);
 }
 
 /** The document of a project as it was before it was repaired. */

@@ -44,7 +44,7 @@ import { type AlignedTake, alignedOn, laidFrames } from './align';
 import type { PersonMap } from './cut-out';
 import { openMedia } from './files';
 import { FrameReader, planesOf, reduceFor } from './frames';
-import type { Picture } from './preview';
+import type { Picture } from './picture';
 import { masksAt, type OccupancyTrack } from './set-up';
 
 /** What was painted on a frame, and how it goes along until the next that was painted on. */

@@ -1,5 +1,5 @@
-/** Media bytes live in the origin's private file system, one file per media id, under `media/`; films under `films/`; what is being recorded under `recordings/`. */
-type Folder = 'media' | 'films' | 'recordings';
+/** Media bytes live in the origin's private file system, one file per media id, under `media/`; films under `films/`; what is being recorded under `recordings/`; pictures drawn before under `renders/`. */
+export type Folder = 'media' | 'films' | 'recordings' | 'renders';
 
 /** What a film in the making is called under `films/`, until it is whole. */
 export const makingName = (format: string) => `making-${Date.now()}.${format}`;

@@ -1,5 +1,5 @@
 import type { PersonMap } from './cut-out';
-import type { Picture } from './preview';
+import type { Picture } from './picture';
 
 /** The model gives 256×256 or less; what it says is asked for at this width. */
 const WIDTH = 640;

@@ -1,12 +1,15 @@
 import type { Project } from '@/core/document';
-import { describeFrame, scaledPicture } from '@/core/evaluate';
-import { blackPlanes, type ClearPlanes, toRgba } from '@/core/picture';
+import { describeFrame, type PictureDescription, scaledPicture } from '@/core/evaluate';
+import { blackPlanes, type ClearPlanes, type Planes, toRgba } from '@/core/picture';
+import { fps } from '@/core/time';
 import { type AlignedTake, alignedOn } from './align';
 import { openMedia } from './files';
 import { FrameBudget, FrameCache, type FrameShare } from './frame-cache';
 import { FrameReader } from './frames';
 import { filesOf, paint } from './painting';
+import type { Picture } from './picture';
 import { asReduced, picturesOf } from './pictures';
+import type { RenderCache } from './render-cache';
 
 /** About how wide the preview is; sources are reduced by whole factors to at least this. */
 const PREVIEW_WIDTH = 640;
@@ -16,15 +19,16 @@ const PART = ((navigator as { deviceMemory?: number }).deviceMemory ?? 8) <= 4 ?
 export const FOR_FILM: FrameShare = { kept: 100e6 * PART, ahead: 200e6 * PART, least: 2, idle: 8000 };
 /** For small pictures of takes: asked for in one go, then not again for long. */
 export const FOR_GLANCES: FrameShare = { kept: 30e6 * PART, ahead: 100e6 * PART, least: 1, idle: 1000 };
+/** Kept pictures of the film that were slow to draw, bytes on disk. */
+export const KEPT_RENDERS = 200e6 * PART;
+/** Share of a frame's time from which on drawing it is slow, and how far apart frames are when they are drawn one after another. */
+const HEAVY = 0.8;
+const STRIDE = 12;
+/** The program that draws: a newer one may draw otherwise. Its file's name has a hash of what is in it. */
+const MADE_BY = globalThis.location?.pathname ?? '';
+
 /** Files that are open at once. */
 const MOST_OPEN = 12;
-
-/** A picture for the screen. */
-export interface Picture {
-  width: number;
-  height: number;
-  rgba: Uint8ClampedArray<ArrayBuffer>;
-}
 
 interface Opened {
   cache: FrameCache;
@@ -36,7 +40,14 @@ export class Preview {
   private readonly open = new Map<string, Promise<Opened>>();
   private readonly budget: FrameBudget;
 
-  constructor(share: FrameShare) {
+  /** The frame drawn last: what follows it was not waited for by a search in the file. */
+  private last = Number.NaN;
+
+  /** With `renders`, pictures that take longer than they are shown are kept there. */
+  constructor(
+    share: FrameShare,
+    private readonly renders: RenderCache | null = null,
+  ) {
     this.budget = new FrameBudget(share);
   }
 
@@ -66,18 +77,35 @@ export class Preview {
   async frame(project: Project, frame: number): Promise<Picture> {
     const factor = Math.min(1, PREVIEW_WIDTH / project.frame.width, PREVIEW_WIDTH / project.frame.height);
     const picture = scaledPicture(describeFrame(project, frame), factor);
-    const out = blackPlanes(picture.width, picture.height);
-    await paint(
-      picture,
-      out,
-      async (_, mediaId, time) => {
-        const width = project.media.find((m) => m.id === mediaId)?.width ?? PREVIEW_WIDTH;
-        const { cache, reduce } = await this.cacheFor(mediaId, width);
-        return asReduced((await cache.at(time)) ?? blackPlanes(2, 2), reduce);
-      },
-      await picturesOf(project, true, new Set(filesOf(picture)), PREVIEW_WIDTH),
-    );
-    return forScreen(out);
+    const { renders } = this;
+    const nameOf = () => renders?.nameOf(`${MADE_BY} ${JSON.stringify({ ...picture, frame: 0 })}`);
+    const name = renders && renders.size > 0 ? await nameOf() : null;
+    const known = name && (await renders?.get(name));
+    if (known) return known;
+    const follows = frame > this.last && frame <= this.last + STRIDE;
+    this.last = frame;
+    const began = performance.now();
+    const { planes, whole } = await this.draw(project, picture);
+    const drawn = forScreen(planes);
+    const heavy = (performance.now() - began) / 1000 > HEAVY / fps(project.frame.rate);
+    if (renders && whole && heavy && follows) void nameOf()?.then((own) => renders.put(name ?? own, drawn));
+    return drawn;
+  }
+
+  /** A picture drawn, and whether all that it needs could be read. */
+  private async draw(project: Project, picture: PictureDescription): Promise<{ planes: Planes; whole: boolean }> {
+    const planes = blackPlanes(picture.width, picture.height);
+    const pictures = await picturesOf(project, true, new Set(filesOf(picture)), PREVIEW_WIDTH);
+    let whole = pictures.faults.size === 0;
+    const frameOf = async (_: string, mediaId: string, time: number) => {
+      const width = project.media.find((m) => m.id === mediaId)?.width ?? PREVIEW_WIDTH;
+      const { cache, reduce } = await this.cacheFor(mediaId, width);
+      const found = await cache.at(time);
+      if (!found) whole = false;
+      return asReduced(found ?? blackPlanes(2, 2), reduce);
+    };
+    await paint(picture, planes, frameOf, pictures);
+    return { planes, whole };
   }
 
   /** One frame of a take by itself. */

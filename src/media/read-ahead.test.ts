@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { emptyProject } from '@/core/document';
-import type { Picture, Preview } from './preview';
+import type { Picture } from './picture';
+import type { Preview } from './preview';
 import { isLater, onward, ReadAhead, type Spot, strideFor } from './read-ahead';
 
 const picture: Picture = { width: 2, height: 2, rgba: new Uint8ClampedArray(16) };

@@ -1,6 +1,7 @@
 import type { Project } from '@/core/document';
 import { fps } from '@/core/time';
-import type { Picture, Preview } from './preview';
+import type { Picture } from './picture';
+import type { Preview } from './preview';
 
 /** Where playing is: a frame of the film, and how often the loop has begun anew before it. */
 export interface Spot {

@@ -2,7 +2,7 @@ import type { Results, SelfieSegmentation } from '@mediapipe/selfie_segmentation
 import * as Comlink from 'comlink';
 import type { PersonMap } from '@/media/cut-out';
 import { findPerson } from '@/media/person';
-import type { Picture } from '@/media/preview';
+import type { Picture } from '@/media/picture';
 
 /** Where `scripts/setup.sh` puts the model and its loader. */
 const FOLDER = '/vision/';

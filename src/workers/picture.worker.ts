@@ -1,13 +1,16 @@
 import * as Comlink from 'comlink';
 import { alignedTakeSchema, type Project } from '@/core/document';
 import type { AlignedTake } from '@/media/align';
-import { FOR_FILM, FOR_GLANCES, type Picture, Preview } from '@/media/preview';
+import type { Picture } from '@/media/picture';
+import { FOR_FILM, FOR_GLANCES, KEPT_RENDERS, Preview } from '@/media/preview';
 import { type LoopFrames, ReadAhead, type Spot } from '@/media/read-ahead';
+import { AS_WEBP, RENDERS, RenderCache } from '@/media/render-cache';
 import { sentenceOf } from '@/media/sentence';
 import { checked } from './checked';
 import { ProjectInUse } from './project-in-use';
 
-let preview = new Preview(FOR_FILM);
+const renders = new RenderCache(KEPT_RENDERS, RENDERS, AS_WEBP);
+let preview = new Preview(FOR_FILM, renders);
 const glances = new Preview(FOR_GLANCES);
 const project = new ProjectInUse();
 let playing: ReadAhead | null = null;
@@ -21,7 +24,7 @@ const api = {
     project.told.use(next);
     if (!before || next.id === before.id) return;
     void preview.close();
-    preview = new Preview(FOR_FILM);
+    preview = new Preview(FOR_FILM, renders);
   },
   async frame(frame: number) {
     return send(await preview.frame(project.open, frame));
@@ -44,6 +47,14 @@ const api = {
     );
     playing = mine;
     await mine.run();
+  },
+  /** Draws frames so that those that take long are kept; stops where `onProgress` gives false. */
+  async prepare(first: number, end: number, onProgress: (done: number) => boolean | Promise<boolean>): Promise<void> {
+    const { open } = project;
+    for (let frame = first; frame < end; frame++) {
+      await preview.frame(open, frame);
+      if (!(await onProgress((frame + 1 - first) / (end - first)))) return;
+    }
   },
   clock(heard: Spot, taken: number) {
     playing?.clock(heard, taken);

@@ -2,14 +2,16 @@
 import { useMemo, useState } from 'react';
 import { MOST_OVERSCAN, type Project, type Shot } from '@/core/document';
 import { regenerate, withStart } from '@/core/edit';
-import { holderOf } from '@/core/evaluate';
+import { holderOf, shotFrames } from '@/core/evaluate';
+import { prepareFrames } from '@/data/draw-ahead';
 import { splitShotHere } from '@/data/layer-time';
 import { marginNeeded } from '@/data/media';
 import { removeOverAll } from '@/data/over-all';
 import { changeShot, copyShot, holdTogether, removeShot, repeatShot, takeApart } from '@/data/shots';
 import { useProject } from '@/data/store';
-import { Button, Note, NumberField } from '@/ui/controls';
+import { Button, Note, NumberField, Working } from '@/ui/controls';
 import { TextField } from '@/ui/value-field';
+import { useJob } from '@/views/shared';
 import { LayerList } from './layer-list';
 import { MoveFields } from './move-fields';
 import { PlaceField } from './place-field';
@@ -35,6 +37,25 @@ function Arrange({ project, shot }: { project: Project; shot: Shot }) {
       </Button>
       {holds && <Button onClick={() => takeApart(shot.id)}>Take apart</Button>}
     </div>
+  );
+}
+
+/** Draws a shot ahead, for one that takes longer to draw than to play. */
+function DrawAhead({ project, shot }: { project: Project; shot: Shot }) {
+  const { doing, problem, run, stop } = useJob();
+  const draw = () => {
+    const [first, end] = shotFrames(project, shot);
+    void run('Drawing the shot', (tell, signal) => prepareFrames(project, first, end, tell, signal));
+  };
+  return (
+    <>
+      {doing ? (
+        <Working text={doing.text} done={doing.done} onStop={stop} />
+      ) : (
+        <Button onClick={draw}>Draw it ahead, so that it plays</Button>
+      )}
+      {problem && <Note level="unsure">{problem}</Note>}
+    </>
   );
 }
 
@@ -109,6 +130,7 @@ export function ShotPanel({ project, shot }: { project: Project; shot: Shot }) {
         <>
           <TransitionField project={project} shot={shot} />
           <Arrange project={project} shot={shot} />
+          <DrawAhead project={project} shot={shot} />
           <Button onClick={() => setSaid(splitShotHere(shot.id))}>Split the shot here</Button>
           {said && <Note level="unsure">{said}</Note>}
           <Button kind="quiet" className="text-mark" onClick={() => removeShot(shot.id)}>

@@ -4,7 +4,7 @@ import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { loopFrames, playedSpot, usePlayback } from '@/data/playback';
 import { filmPicture, pictureAt, readAhead, stopReading } from '@/data/player';
 import { useProject } from '@/data/store';
-import type { Picture } from '@/media/preview';
+import type { Picture } from '@/media/picture';
 import { Button } from '@/ui/controls';
 import { useFilledWindow } from './filled-window';
 import { Transport } from './transport';

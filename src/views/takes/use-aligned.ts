@@ -4,7 +4,7 @@ import type { Project, Take } from '@/core/document';
 import { alignedPicture } from '@/data/pictures';
 import { aligned } from '@/data/set-up';
 import type { AlignedTake } from '@/media/align';
-import type { Picture } from '@/media/preview';
+import type { Picture } from '@/media/picture';
 
 /** How a take is laid on its set-up's reference; measured when it was not yet, null until then. */
 export function useAligned(project: Project, take: Take | undefined): { lies: AlignedTake | null; problem: string } {
