@@ -116,12 +116,12 @@ export const RENDERS: PictureFiles = {
   remove: (name) => removeFile('renders', name),
 };
 
-/** As WebP at a quality at which a preview looks the same. */
-export const AS_WEBP: PictureCoding = {
+/** As JPEG, which is quick to write, at a quality at which a preview looks the same. */
+export const AS_JPEG: PictureCoding = {
   async encode({ width, height, rgba }) {
     const canvas = new OffscreenCanvas(width, height);
     canvas.getContext('2d')?.putImageData(new ImageData(rgba, width, height), 0, 0);
-    return canvas.convertToBlob({ type: 'image/webp', quality: 0.92 });
+    return canvas.convertToBlob({ type: 'image/jpeg', quality: 0.94 });
   },
   async decode(bytes) {
     const bitmap = await createImageBitmap(bytes, { colorSpaceConversion: 'none' });

@@ -4,12 +4,12 @@ import type { AlignedTake } from '@/media/align';
 import type { Picture } from '@/media/picture';
 import { FOR_FILM, FOR_GLANCES, KEPT_RENDERS, Preview } from '@/media/preview';
 import { type LoopFrames, ReadAhead, type Spot } from '@/media/read-ahead';
-import { AS_WEBP, RENDERS, RenderCache } from '@/media/render-cache';
+import { AS_JPEG, RENDERS, RenderCache } from '@/media/render-cache';
 import { sentenceOf } from '@/media/sentence';
 import { checked } from './checked';
 import { ProjectInUse } from './project-in-use';
 
-const renders = new RenderCache(KEPT_RENDERS, RENDERS, AS_WEBP);
+const renders = new RenderCache(KEPT_RENDERS, RENDERS, AS_JPEG);
 let preview = new Preview(FOR_FILM, renders);
 const glances = new Preview(FOR_GLANCES);
 const project = new ProjectInUse();
