@@ -28,14 +28,23 @@ export function cellsOf(width: Pixels, height: Pixels, size: Pixels, seed: numbe
   const of = new Uint32Array(width * height);
   for (let row = 0, i = 0; row < height; row++)
     for (let column = 0; column < width; column++, i++) {
-      const [cx, cy] = [Math.floor(column / size) + 1, Math.floor(row / size) + 1];
+      const cx = Math.floor(column / size) + 1;
+      const cy = Math.floor(row / size) + 1;
+      const down = Math.min(rows - 1, cy + 1);
+      const right = Math.min(columns - 1, cx + 1);
       let least = Number.POSITIVE_INFINITY;
-      for (let b = Math.max(0, cy - 1); b <= Math.min(rows - 1, cy + 1); b++)
-        for (let a = cx - 1; a <= Math.min(columns - 1, cx + 1); a++) {
-          const k = b * columns + a;
-          const far = (x[k] - column) ** 2 + (y[k] - row) ** 2;
-          if (far < least) [least, of[i]] = [far, k];
+      let nearest = 0;
+      for (let b = Math.max(0, cy - 1); b <= down; b++)
+        for (let k = b * columns + cx - 1; k <= b * columns + right; k++) {
+          const dx = x[k] - column;
+          const dy = y[k] - row;
+          const far = dx * dx + dy * dy;
+          if (far < least) {
+            least = far;
+            nearest = k;
+          }
         }
+      of[i] = nearest;
     }
   const cells = { columns, x, y, of };
   kept.set(key, cells);

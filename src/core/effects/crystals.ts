@@ -15,12 +15,20 @@ export const crystals: EffectKind<{ size: Pixels; seed: number }> = {
     const { of, x } = cellsOf(width, height, size, seed);
     const mean = (plane: Uint8Array, across: number, step: number): Uint8Array => {
       const [sum, count] = [new Float64Array(x.length), new Uint32Array(x.length)];
-      const cell = (i: number) => of[step * Math.floor(i / across) * width + step * (i % across)];
-      for (let i = 0; i < plane.length; i++) {
-        sum[cell(i)] += plane[i];
-        count[cell(i)]++;
-      }
-      return plane.map((_, i) => Math.round(sum[cell(i)] / count[cell(i)]));
+      const out = new Uint8Array(plane.length);
+      const eachPixel = (visit: (i: number, cell: number) => void) => {
+        for (let row = 0, i = 0; i < plane.length; row += step)
+          for (let column = 0; column < across; column++, i++) visit(i, of[row * width + step * column]);
+      };
+      eachPixel((i, cell) => {
+        sum[cell] += plane[i];
+        count[cell]++;
+      });
+      const even = sum.map((total, cell) => Math.round(total / Math.max(1, count[cell])));
+      eachPixel((i, cell) => {
+        out[i] = even[cell];
+      });
+      return out;
     };
     return { width, height, y: mean(y, width, 1), u: mean(u, width >> 1, 2), v: mean(v, width >> 1, 2) };
   },

@@ -1,7 +1,7 @@
 import { numberKind } from '../motion';
 import { randomAt } from '../room';
 import type { Pixels } from '../units';
-import { drawnFrom } from './drawn-from';
+import { drawnFrom, type PlaceOf, stepFor } from './drawn-from';
 import type { EffectKind } from './kind';
 import { fieldAt } from './noise-field';
 
@@ -31,20 +31,24 @@ export const displace: EffectKind<{ far: Pixels; size: Pixels; phase: number; wa
   apply: (planes, { far, size, phase, wave, seed }) => {
     if (wave) {
       const begin = randomAt(seed, 0)();
-      return drawnFrom(planes, (x, y, at) => {
+      const bend = far * ((2 * Math.PI) / size) ** 2;
+      const along: PlaceOf = (x, y, at) => {
         at[0] = x + far * Math.sin(2 * Math.PI * (y / size + phase + begin));
         at[1] = y;
-      });
+      };
+      return drawnFrom(planes, along, stepFor(bend));
     }
     // Two fields, each gone over into its next as time passes.
     const [now, share] = [Math.floor(phase), phase % 1];
     const [right, down] = [0, 1].map((k) => [fieldAt(seed + 17 * k, now), fieldAt(seed + 17 * k, now + 1)] as const);
-    return drawnFrom(planes, (x, y, at) => {
+    const boiling: PlaceOf = (x, y, at) => {
       const [u, v] = [x / size, y / size];
       const a = right[0](u, v);
       const b = down[0](u, v);
       at[0] = x + far * (a + share * (right[1](u, v) - a));
       at[1] = y + far * (b + share * (down[1](u, v) - b));
-    });
+    };
+    // The fade between two values bends by up to 5.8 of their difference, which is 2 at most.
+    return drawnFrom(planes, boiling, stepFor((11.6 * far) / size ** 2));
   },
 };

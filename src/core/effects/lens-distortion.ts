@@ -1,5 +1,5 @@
 import { numberKind } from '../motion';
-import { drawnFrom } from './drawn-from';
+import { drawnFrom, type PlaceOf, stepFor } from './drawn-from';
 import type { EffectKind } from './kind';
 
 /**
@@ -18,11 +18,12 @@ export const lensDistortion: EffectKind<{ k: number }> = {
     const corner = mx * mx + my * my;
     // The furthest that is drawn from is the corner itself; bent outwards, nothing within may be drawn from beyond the edge.
     const fill = k > 0 ? 1 / (1 + k) : 1;
-    return drawnFrom(planes, (x, y, at) => {
+    const bent: PlaceOf = (x, y, at) => {
       const [dx, dy] = [x - mx, y - my];
       const grown = fill * (1 + (k * (dx * dx + dy * dy)) / corner);
       at[0] = mx + dx * grown;
       at[1] = my + dy * grown;
-    });
+    };
+    return drawnFrom(planes, bent, stepFor((6 * Math.abs(k) * fill) / Math.sqrt(corner)));
   },
 };
