@@ -15,6 +15,7 @@ import { valueAt } from '../src/core/motion';
 import { BT709 } from '../src/core/picture';
 import { newPlannedShot, planDay, RECIPES } from '../src/core/plan';
 import { accuracyRows } from './accuracy';
+import { coresRow } from './cores';
 import { cutOutRows } from './cut-outs';
 import { effectRows } from './effects';
 import { elsewhereRows } from './elsewhere';
@@ -379,6 +380,7 @@ try {
     large: async () => rows.push(...(await largeRows(fresh, server.url, scratch))),
     takes: async () => rows.push(...(await manyTakesRow(fresh, server.url, DEMO, scratch))),
     effects: async () => rows.push(...effectRows()),
+    cores: async () => rows.push(await coresRow(server.url, scratch)),
     long: async () => rows.push(...(await longRow(server.url, DEMO, scratch))),
     screen: async () => firstScreenRow(await fresh(), server.url),
   };

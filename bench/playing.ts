@@ -124,6 +124,12 @@ function layered(project: Project): Project {
   return { ...project, shots };
 }
 
+/** Of those the shot with four effects alone, at the film's beginning. */
+export function heavy(project: Project): Project {
+  const shot = layered(project).shots[2];
+  return { ...project, shots: [{ ...shot, start: { beat: 0, offset: 0 }, end: { beat: 16, offset: 0 } }] };
+}
+
 /** Each move of the demo at 720p, one take alone, and a reveal of two takes at 1080p. */
 export async function playingRows(
   browser: Browser,

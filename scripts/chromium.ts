@@ -21,7 +21,10 @@ export async function withEmptyScore(where: BrowserContext | Page): Promise<void
   await where.route('**/demo/film.json', (route) => route.fulfill({ status: 404, body: '' }));
 }
 
-/** Debian's Chromium, headless, with a fresh profile. */
-export function launchChromium() {
-  return chromium.launch({ executablePath: '/usr/bin/chromium', headless: true, args: CHROMIUM_ARGS });
+/** Where Debian's Chromium lies. */
+export const CHROMIUM = '/usr/bin/chromium';
+
+/** Debian's Chromium, headless, with a fresh profile; or a program that starts it otherwise. */
+export function launchChromium(program = CHROMIUM) {
+  return chromium.launch({ executablePath: program, headless: true, args: CHROMIUM_ARGS });
 }

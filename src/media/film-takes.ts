@@ -13,6 +13,8 @@ class TakeStream {
   private readonly frames: AsyncGenerator<VideoSample | null, void, unknown>;
   private pending: Promise<IteratorResult<VideoSample | null>>;
   private shown: ClearPlanes | null = null;
+  /** The frame gone on to last, held until the next. */
+  private sample: VideoSample | null = null;
   /** Second of the take's own frame that is shown; in slow motion it is asked for many times. */
   private shownAt = Number.NaN;
   private at: number;
@@ -30,31 +32,42 @@ class TakeStream {
     this.pending.catch(() => undefined);
   }
 
-  /** Planes of the next frame asked for; the decoder goes on meanwhile. Throws a sentence where it cannot be read. */
-  async next(): Promise<ClearPlanes> {
+  /** Goes on to the next frame asked for; the decoder goes on meanwhile. Throws a sentence where it cannot be read. */
+  private async advance(): Promise<VideoSample> {
     const again = this.at > this.from && this.times[this.at] === this.times[this.at - 1];
     this.at++;
-    if (again && this.shown) return this.shown;
+    if (again && this.sample) return this.sample;
     const { value: sample, done } = await this.pending;
     if (!done) {
       this.pending = this.frames.next();
       this.pending.catch(() => undefined);
     }
+    this.sample?.close();
+    this.sample = sample ?? null;
     if (!sample) throw new Error('There is no picture in the file at that second: it breaks off before.');
-    try {
-      if (this.shown && sample.timestamp === this.shownAt) return this.shown;
-      this.shownAt = sample.timestamp;
-      // The frame before is no longer needed: its bytes are used again where they fit.
-      const before = this.shown;
-      this.shown = null;
-      this.shown = await planesOf(sample, this.reader, 1, true, before && bytesUnder(before));
-      return this.shown;
-    } finally {
-      sample.close();
-    }
+    return sample;
+  }
+
+  /** Planes of the next frame asked for. */
+  async next(): Promise<ClearPlanes> {
+    const sample = await this.advance();
+    if (this.shown && sample.timestamp === this.shownAt) return this.shown;
+    this.shownAt = sample.timestamp;
+    // The frame before is no longer needed: its bytes are used again where they fit.
+    const before = this.shown;
+    this.shown = null;
+    this.shown = await planesOf(sample, this.reader, 1, true, before && bytesUnder(before));
+    return this.shown;
+  }
+
+  /** Leaves out the next frame that would be asked for: somebody else draws it. */
+  async pass(): Promise<void> {
+    await this.advance();
   }
 
   async close(): Promise<void> {
+    this.sample?.close();
+    this.sample = null;
     await this.pending.then((r) => r.value?.close()).catch(() => undefined);
     await this.frames.return().catch(() => undefined);
     this.reader.close();
@@ -87,10 +100,7 @@ export class FilmTakes {
     const at = wanted.at++;
     if (failed.length >= TRIES) throw failed[0];
     try {
-      const stream =
-        this.open.get(path) ?? openMedia(mediaId).then(async (file) => new TakeStream(await FrameReader.open(file), wanted.times, at));
-      this.open.set(path, stream);
-      const planes = await (await stream).next();
+      const planes = await (await this.streamFor(path, mediaId, wanted.times, at)).next();
       if (wanted.at === wanted.times.length) await this.end(path);
       return asReduced(planes, 1);
     } catch (error) {
@@ -100,6 +110,27 @@ export class FilmTakes {
       throw fault;
     }
   };
+
+  /** Leaves out a picture that would be asked for next: somebody else draws it. What cannot be read shows itself with the next that is. */
+  async pass(picture: PictureDescription): Promise<void> {
+    for (const { path, mediaId } of asked(picture)) {
+      const wanted = this.wanted.get(path);
+      if (!wanted) continue;
+      const at = wanted.at++;
+      try {
+        await (await this.streamFor(path, mediaId, wanted.times, at)).pass();
+        if (wanted.at === wanted.times.length) await this.end(path);
+      } catch {
+        await this.end(path);
+      }
+    }
+  }
+
+  private streamFor(path: string, mediaId: string, times: readonly number[], at: number): Promise<TakeStream> {
+    const stream = this.open.get(path) ?? openMedia(mediaId).then(async (file) => new TakeStream(await FrameReader.open(file), times, at));
+    this.open.set(path, stream);
+    return stream;
+  }
 
   private async end(path: string): Promise<void> {
     const stream = this.open.get(path);

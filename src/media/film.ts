@@ -8,6 +8,7 @@ import { containerOf } from './export';
 import { type FilmFault, type Leave, SourceFault } from './fault';
 import { mediaSize } from './files';
 import { FilmFile } from './film-file';
+import { FilmPictures, type Painter } from './film-pictures';
 import { filmSound, SoundBeside } from './film-sound';
 import { FilmTakes } from './film-takes';
 import { filesOf, paint } from './painting';
@@ -73,7 +74,7 @@ async function missingAtOnce(project: Project, first: number, end: number, leave
 
 /**
  * Makes the film and writes it as it goes: to the browser's storage in pieces that play up to where it got, then whole to `films/` or
- * straight to the file the user chose. Decoding, composing and encoding overlap; memory does not grow with the film's length. What
+ * straight to the file the user chose. What is slow to draw is shared out among `helpers`. Decoding, composing and encoding overlap; memory does not grow with the film's length. What
  * cannot be read stops it with its sentence and frame, unless `leave` says what is to be left of it; `left` counts such frames.
  */
 export async function makeFilm(
@@ -81,6 +82,7 @@ export async function makeFilm(
   leave: readonly Leave[],
   { making, chosen }: FilmTarget,
   onProgress: (p: FilmProgress) => void,
+  helpers: () => Painter[],
 ): Promise<FilmMade> {
   const [first, end] = filmFrames(project);
   const total = end - first;
@@ -101,11 +103,7 @@ export async function makeFilm(
   film.output.addVideoTrack(video, { frameRate: fps(rate) });
   film.output.addAudioTrack(audio);
   await film.output.start();
-  const described = function* () {
-    for (let i = 0; i < total; i++) yield describeFrame(project, first + i);
-  };
-  const takes = new FilmTakes(described());
-  const kept = await picturesOf(project, false);
+  const pictures = new FilmPictures(project, first, end, await picturesOf(project, false), helpers);
   const sound = new SoundBeside(filmSound(project, first, end, leave), audio);
   let frame = 0;
   let left = 0;
@@ -120,7 +118,7 @@ export async function makeFilm(
       const bytes: Uint8Array<ArrayBuffer> = last === one ? other : one;
       const planes = planesOver(bytes, width, height);
       try {
-        await paint(describeFrame(project, first + frame), planes, takes.frame, kept);
+        await pictures.into(first + frame, planes, bytes);
         last = bytes;
       } catch (error) {
         standIn(error, leave, planes, bytes, last);
@@ -156,7 +154,7 @@ export async function makeFilm(
     return { ok: false, fault: { sentence: `“${name}” cannot be read. ${message}`, kind, fileId, frame: at, frames } };
   } finally {
     sound.stop();
-    await takes.close();
+    await pictures.close();
   }
 }
 

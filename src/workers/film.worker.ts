@@ -2,12 +2,30 @@ import * as Comlink from 'comlink';
 import type { Project } from '@/core/document';
 import { type ChannelMatch, matchColour } from '@/core/measure';
 import { toRgba } from '@/core/picture';
-import { makeFilm, renderStill } from '@/media/film';
+import type { Leave } from '@/media/fault';
+import { type FilmMade, type FilmProgress, type FilmTarget, makeFilm, renderStill } from '@/media/film';
 import { cutOffFilms, wholeFilm } from '@/media/film-file';
+import type { Painter } from '@/media/film-pictures';
+import type { PainterApi } from './painter.worker';
 import { receivedProject } from './project-in-use';
 
+/** Who draws beside: one for each further core, three at most. */
+const helpers = (): Painter[] =>
+  Array.from({ length: Math.max(0, Math.min(4, navigator.hardwareConcurrency) - 1) }, () => {
+    const worker = new Worker(new URL('./painter.worker.ts', import.meta.url), { type: 'module' });
+    const api = Comlink.wrap<PainterApi>(worker);
+    const died = new Promise<never>((_, reject) => worker.addEventListener('error', () => reject(new Error('A helper died.'))));
+    died.catch(() => undefined);
+    return {
+      paint: (project, frames, give) => Promise.race([api.paint(project, [...frames], Comlink.proxy(give)), died]),
+      stop: () => worker.terminate(),
+    };
+  });
+
 const api = {
-  makeFilm: ((project, ...rest) => makeFilm(receivedProject(project), ...rest)) as typeof makeFilm,
+  async makeFilm(project: Project, leave: readonly Leave[], target: FilmTarget, onProgress: (p: FilmProgress) => void): Promise<FilmMade> {
+    return makeFilm(receivedProject(project), leave, target, onProgress, helpers);
+  },
   cutOffFilms,
   wholeFilm,
   /** A still as a PNG file's bytes. */

@@ -1,0 +1,12 @@
+import * as Comlink from 'comlink';
+import type { Project } from '@/core/document';
+import { type Give, paintFrames } from '@/media/film-pictures';
+import { receivedProject } from './project-in-use';
+
+/** Draws frames of a film beside the worker that makes it. */
+const api = {
+  paint: (project: Project, frames: number[], give: Give): Promise<void> =>
+    paintFrames(receivedProject(project), frames, (frame, bytes) => give(frame, bytes && Comlink.transfer(bytes, [bytes.buffer]))),
+};
+export type PainterApi = typeof api;
+Comlink.expose(api);
