@@ -43,6 +43,20 @@ const SHOWN: Record<string, Record<string, number>> = {
   spill: { amount: 100, hue: 30 },
 };
 
+/** A table as one from a file: shadows towards blue, highlights towards orange. */
+const TABLES = new Map([
+  [
+    'table',
+    {
+      kind: '1D' as const,
+      side: 3,
+      low: [0, 0, 0],
+      high: [1, 1, 1],
+      values: Float32Array.of(0, 0.03, 0.16, 0.55, 0.5, 0.46, 1, 0.93, 0.78),
+    },
+  ],
+]);
+
 const raw = execFileSync('ffmpeg', [
   ...['-v', 'error', '-ss', '4', '-i', 'public/demo/take-3-outfit-two.mp4', '-frames:v', '1'],
   ...['-vf', `scale=${W}:${H}:flags=area,format=yuv420p`, '-f', 'rawvideo', '-'],
@@ -51,10 +65,10 @@ const frame = planesOver(new Uint8Array(raw), W, H);
 
 function shown(kind: string, numbers: Readonly<Record<string, { otherwise: number }>>): Planes {
   const otherwise = Object.fromEntries(Object.entries(numbers).map(([name, n]) => [name, n.otherwise]));
-  const effect = appliedEffect(kind, { ...otherwise, ...SHOWN[kind] }, { width: W, height: H, index: 0 });
+  const effect = appliedEffect(kind, { ...otherwise, ...SHOWN[kind] }, { width: W, height: H, index: 0 }, 'table');
   if (!effect) throw new Error(`Nothing is shown of the effect “${kind}”.`);
   const alpha = clearedBy(frame, [effect]);
-  if (!alpha) return withEffect(frame, effect);
+  if (!alpha) return withEffect(frame, effect, TABLES);
   const out = blackPlanes(W, H);
   const coverage = { kind: 'matte', matteId: 'key', map: { a: 1, b: 0, c: 0, d: 0, e: 1, f: 0 } } as const;
   compose([wholeLayer(frame, { coverage })], out, new Map([['key', { width: W, height: H, alpha }]]));

@@ -7,7 +7,7 @@ export { ENTRANCES, type Entrance, type EntranceOf, withEntrance } from './entra
 export { type FadeSide, fadeOf, withFade } from './fades';
 export type { Followed, FollowHow } from './followed';
 export { type HoldAt, handHeld, holdPoint } from './hold-point';
-export { beatFrames, PATTERNS, type Pattern, repeatedKeys, withPattern } from './key-patterns';
+export { beatFrames, framesWithin, PATTERNS, type Pattern, repeatedKeys, withPattern } from './key-patterns';
 export { footageUsed, repeated, shownFrom, shownSpan, slipped, splitLayer, splitShot, turned } from './layer-time';
 export { correctionsCost, withMotion } from './margin';
 export { moveProblems } from './move-problems';

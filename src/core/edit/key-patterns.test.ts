@@ -41,6 +41,14 @@ describe('keys again', () => {
 });
 
 describe('patterns are ordinary keys', () => {
+  it('a pulse comes on the hits it is given from a frame on, and on none beyond the shot', () => {
+    const on = [scene.first - 9, scene.first + 7, scene.first + 40, scene.end + 3];
+    const keys = withPattern(scene, still(100), pattern({ on }), 100, scene.first + 1);
+    const value = (frame: number) => numberAt(scene, keys, 100, frame);
+    expect(on.map(value)).toEqual([100, 110, 110, 100]);
+    expect(value(scene.first + 12)).toBe(100);
+  });
+
   it.each(PATTERNS)('%s begins where it is laid, stays within its amount, keeps what was before, and is the same twice', (kind) => {
     const before = [keyAt(0, 0, 50), keyAt(1, 0, 60), keyAt(9, 0, 80)];
     const from = onBeat(4);

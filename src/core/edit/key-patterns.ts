@@ -13,6 +13,8 @@ export interface Pattern {
   /** How often: a pulse comes every so many beats, a wiggle turns every so many frames, a shake dies away within so many frames. */
   every: number;
   seed: number;
+  /** A pulse comes on these film frames instead. */
+  on?: readonly Frames[];
 }
 
 const key = (scene: Scene, frame: Frames, value: number, easing: Key['easing']): Key => ({
@@ -35,6 +37,10 @@ export function beatFrames(scene: Scene, from: Frames, every: Beats, ofSong = fa
   }
 }
 
+/** Those of some film frames that lie from a frame to the end of the shot. */
+export const framesWithin = (scene: Scene, from: Frames, frames: readonly Frames[]): Frames[] =>
+  frames.filter((f) => f >= from && f < scene.end);
+
 /** The keys on some frames again, the first of them on each of `starts`; what stood where they land gives way. */
 export function repeatedKeys(scene: Scene, keys: readonly Key[], chosen: ReadonlySet<Frames>, starts: readonly Frames[]): Key[] {
   const group = keys.filter((k) => chosen.has(placeFrame(scene, k)));
@@ -54,12 +60,12 @@ export function repeatedKeys(scene: Scene, keys: readonly Key[], chosen: Readonl
 const chance = (seed: number, step: number) => 2 * randomAt(seed, step)() - 1;
 
 /** A pattern's keys from a frame to the end of the shot about the value there; ordinary keys, changed by hand like any. */
-function patternKeys(scene: Scene, { kind, amount, every, seed }: Pattern, value: number, from: Frames): Key[] {
+function patternKeys(scene: Scene, { kind, amount, every, seed, on }: Pattern, value: number, from: Frames): Key[] {
   const last = scene.end - 1;
   const step = Math.max(1, Math.round(every));
   switch (kind) {
     case 'pulse':
-      return beatFrames(scene, from, Math.max(0.25, every), true).flatMap((beat) => {
+      return (on ? framesWithin(scene, from, on) : beatFrames(scene, from, Math.max(0.25, every), true)).flatMap((beat) => {
         const back = Math.min(last, beat + 5);
         return [key(scene, beat, value + amount, 'ease out'), ...(back > beat ? [key(scene, back, value, 'linear')] : [])];
       });

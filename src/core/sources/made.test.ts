@@ -4,6 +4,7 @@ import { dust } from './dust';
 import { gradient } from './gradient';
 import { lightLeak } from './light-leak';
 import { pieces, piecesAt } from './pieces';
+import { rays } from './rays';
 import { stripes } from './stripes';
 
 const SIZE = { width: 64, height: 36 };
@@ -98,5 +99,30 @@ describe('pieces', () => {
     const sparks = on(100, { shape: 'sparks' });
     expect(sparks[0].light).toBeLessThan(0.1);
     expect(sparks.at(-1)?.light).toBeGreaterThan(0.9);
+  });
+});
+
+describe('a light beam', () => {
+  const beam = { x: 50, y: 0, angle: 0, opens: 60, rays: 0, soft: 20, reach: 50, r: 1, g: 1, b: 1 };
+  const light = (planes: ReturnType<typeof made>, x: number, y: number) => (planes.y[y * 64 + x] - 16) / 219;
+  it('opens by its angle, goes where it is turned, and is half as bright after its reach', () => {
+    const down = made(rays, beam);
+    // By what is left after 17.5 of 18 lines: 2^(−17.5 / 18).
+    expect(light(down, 32, 17)).toBeCloseTo(2 ** (-17.5 / 18), 1);
+    expect(light(down, 32, 35)).toBeCloseTo(2 ** (-35.5 / 18), 1);
+    // 30 lines down the beam reaches 17 pixels to each side.
+    expect(light(down, 32 + 12, 30)).toBeGreaterThan(0.1);
+    expect(light(down, 32 + 20, 30)).toBe(0);
+    const right = made(rays, { ...beam, x: 0, y: 50, angle: 90 });
+    expect(light(right, 30, 18)).toBeGreaterThan(0.2);
+    expect(light(right, 2, 2)).toBe(0);
+  });
+  it('falls into rays that are the same twice and others later, none brighter than the beam', () => {
+    const even = made(rays, beam);
+    const now = made(rays, { ...beam, rays: 12, speed: 1 });
+    expect(made(rays, { ...beam, rays: 12, speed: 1 })).toEqual(now);
+    expect(now.y.every((v, i) => v <= even.y[i] + 1)).toBe(true);
+    expect(now.y).not.toEqual(even.y);
+    expect(made(rays, { ...beam, rays: 12, speed: 1, frame: 40 }).y).not.toEqual(now.y);
   });
 });

@@ -8,6 +8,7 @@ import type { NestedPicture, SourceKind } from './kind';
 import { lightLeak } from './light-leak';
 import { picture } from './picture';
 import { pieces } from './pieces';
+import { rays } from './rays';
 import { shot } from './shot';
 import { still } from './still';
 import { stripes } from './stripes';
@@ -15,7 +16,7 @@ import { take } from './take';
 import { title } from './title';
 
 /** Every kind of source a layer can show. */
-export const SOURCES = [take, shot, still, picture, title, colour, gradient, lightLeak, dust, stripes, pieces, below, echo] as const;
+export const SOURCES = [take, shot, still, picture, title, colour, gradient, lightLeak, rays, dust, stripes, pieces, below, echo] as const;
 
 /** What a layer shows, as the document keeps it. */
 export type Source = z.infer<(typeof SOURCES)[number]['schema']>;

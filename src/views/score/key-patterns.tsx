@@ -1,12 +1,15 @@
 'use client';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { Shot } from '@/core/document';
-import { beatFrames, PATTERNS, type Pattern, repeatedKeys, withPattern } from '@/core/edit';
+import { beatFrames, framesWithin, PATTERNS, type Pattern, repeatedKeys, withPattern } from '@/core/edit';
 import type { NumberKind, Scene } from '@/core/layer';
+import { nearestFrame } from '@/core/time';
 import { useSettledPlayhead } from '@/data/playhead';
 import { changeKeys, type NumberAt } from '@/data/shots';
+import { useProject } from '@/data/store';
 import { Button, NumberField } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
+import { useHeard } from '@/views/shared';
 
 const NAMES: Record<Pattern['kind'], string> = {
   pulse: 'a pulse on beats',
@@ -23,6 +26,30 @@ const EVERY: Record<Pattern['kind'], { label: string; unit: string; first: numbe
   drift: null,
 };
 
+/** The film frames on which the song has its hits; none where it was not listened to. */
+function useHitFrames(): number[] {
+  const mediaId = useProject((s) => s.project?.song?.mediaId);
+  const rate = useProject((s) => s.project?.frame.rate);
+  const hits = useHeard(mediaId)?.hits;
+  return useMemo(() => (rate ? (hits ?? []).map(({ time }) => nearestFrame(time, rate)) : []), [hits, rate]);
+}
+
+/** Whether something comes on beats or on the song's hits. */
+function OnField({ hits, value, onChange }: { hits: readonly number[]; value: boolean; onChange: (onHits: boolean) => void }) {
+  if (hits.length === 0) return null;
+  return (
+    <SelectField
+      label="On"
+      value={value ? 'hits' : 'beats'}
+      options={[
+        ['beats', 'beats'],
+        ['hits', 'hits of the song'],
+      ]}
+      onChange={(v) => onChange(v === 'hits')}
+    />
+  );
+}
+
 /** Keys laid by a pattern from the playhead on; they are ordinary keys from then on. */
 export function LayPattern({ shot, at, kind, scene, value }: { shot: Shot; at: NumberAt; kind: NumberKind; scene: Scene; value: number }) {
   const playhead = useSettledPlayhead();
@@ -31,6 +58,9 @@ export function LayPattern({ shot, at, kind, scene, value }: { shot: Shot; at: N
   const [every, setEvery] = useState(1);
   const [amount, setAmount] = useState(10 * kind.step);
   const [seed, setSeed] = useState(1);
+  const hits = useHitFrames();
+  const [onHits, setOnHits] = useState(false);
+  const byHits = which === 'pulse' && onHits && hits.length > 0;
   const inside = playhead >= scene.first && playhead < scene.end;
   const asks = EVERY[which];
   if (!open) return <Button onClick={() => setOpen(true)}>Move by a pattern…</Button>;
@@ -57,7 +87,8 @@ export function LayPattern({ shot, at, kind, scene, value }: { shot: Shot; at: N
           onChange={setAmount}
         />
       </div>
-      {asks && (
+      {which === 'pulse' && <OnField hits={hits} value={onHits} onChange={setOnHits} />}
+      {asks && !byHits && (
         <div className="w-32">
           <NumberField
             label={asks.label}
@@ -79,7 +110,7 @@ export function LayPattern({ shot, at, kind, scene, value }: { shot: Shot; at: N
         disabled={!inside}
         onClick={() =>
           changeKeys(at, `Move by ${NAMES[which]}`, (keys) =>
-            withPattern(scene, keys, { kind: which, amount, every, seed }, value, playhead).map((k) => ({
+            withPattern(scene, keys, { kind: which, amount, every, seed, ...(byHits && { on: hits }) }, value, playhead).map((k) => ({
               ...k,
               value: Math.min(kind.max, Math.max(kind.min, k.value)),
             })),
@@ -92,14 +123,20 @@ export function LayPattern({ shot, at, kind, scene, value }: { shot: Shot; at: N
   );
 }
 
-/** The chosen keys again on every so many beats. */
+/** The chosen keys again on every so many beats, or on the song's hits. */
 export function RepeatKeys({ at, scene, chosen }: { at: NumberAt; scene: Scene; chosen: ReadonlySet<number> }) {
   const [every, setEvery] = useState(1);
+  const hits = useHitFrames();
+  const [onHits, setOnHits] = useState(false);
+  const byHits = onHits && hits.length > 0;
   return (
     <span className="flex items-end gap-1.5">
-      <span className="w-28">
-        <NumberField label="Again every" unit="beats" value={every} min={0.5} max={64} step={0.5} digits={1} onChange={setEvery} />
-      </span>
+      <OnField hits={hits} value={onHits} onChange={setOnHits} />
+      {!byHits && (
+        <span className="w-28">
+          <NumberField label="Again every" unit="beats" value={every} min={0.5} max={64} step={0.5} digits={1} onChange={setEvery} />
+        </span>
+      )}
       <Button
         onClick={() =>
           changeKeys(at, 'Repeat keys', (keys) => {
@@ -108,7 +145,7 @@ export function RepeatKeys({ at, scene, chosen }: { at: NumberAt; scene: Scene; 
               scene,
               keys,
               chosen,
-              beatFrames(scene, first, every).filter((f) => f > first),
+              (byHits ? framesWithin(scene, first, hits) : beatFrames(scene, first, every)).filter((f) => f > first),
             );
           })
         }
