@@ -2,7 +2,7 @@ import { mkdirSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect } from '@playwright/test';
 import { test } from './demo';
-import { downloadBy, dragShot, ffmpeg, kept, openDemo, rawVideo, scratch, stage } from './helpers';
+import { downloadBy, ffmpeg, kept, openDemo, rawVideo, scratch, showTake, stage } from './helpers';
 import { files, X264 } from './stored';
 
 const [W, H] = [320, 180];
@@ -40,13 +40,7 @@ test('a film that is clear in places, a picture that moves and numbered pictures
   await files(page).setInputFiles(row[0]);
   await expect(page.getByText('is a picture that stands still.')).toBeVisible();
 
-  await stage(page, 'Score').click();
-  await page.getByTestId('film-picture').waitFor();
-  if ((await kept(page)).shots.length === 0) await dragShot(page);
-  await page.getByTestId('shot-strip').first().click();
-  const layer = page.getByTestId('layer').first();
-  await layer.locator('summary').first().click();
-  await layer.getByRole('combobox', { name: /^Take/ }).selectOption({ label: 'ground.mp4' });
+  await showTake(page, 'ground.mp4');
   const first = await page.getByLabel('Add a layer').locator('option', { hasText: 'disc.webm' }).getAttribute('value');
   await page.getByLabel('Add a layer').selectOption(first);
   await expect(page.getByTestId('layer')).toHaveCount(2);

@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import { expect } from '@playwright/test';
 import { test } from './demo';
-import { downloadBy, dragShot, ffmpeg, greyPicture, kept, openDemo, scratch, stage } from './helpers';
+import { downloadBy, ffmpeg, greyPicture, kept, openDemo, openShot, scratch, showTake, stage } from './helpers';
 import { files, X264 } from './stored';
 
 const [W, H] = [128, 72];
@@ -18,13 +18,7 @@ test('a picture’s shadow and echoes lie behind it, soft and fainter each, and 
   await stage(page, 'Shoot').click();
   await files(page).setInputFiles(wall);
   await expect.poll(async () => (await kept(page)).takes.length).toBe(6);
-  await stage(page, 'Score').click();
-  await page.getByTestId('film-picture').waitFor();
-  if ((await kept(page)).shots.length === 0) await dragShot(page);
-  await page.getByTestId('shot-strip').first().click();
-  const first = page.getByTestId('layer').first();
-  await first.locator('summary').first().click();
-  await first.getByRole('combobox', { name: /^Take/ }).selectOption({ label: 'wall.mp4' });
+  await showTake(page, 'wall.mp4');
   await page.getByTestId('picture-file').setInputFiles(disc);
   await expect(page.getByTestId('layer')).toHaveCount(2);
   const picture = page.getByTestId('layer').first();
@@ -77,10 +71,7 @@ test('a picture’s shadow and echoes lie behind it, soft and fainter each, and 
 
 test('a layer over a take ducks under whoever is in it, and fades in', async ({ page }) => {
   await openDemo(page);
-  await stage(page, 'Score').click();
-  await page.getByTestId('film-picture').waitFor();
-  if ((await kept(page)).shots.length === 0) await dragShot(page);
-  await page.getByTestId('shot-strip').first().click();
+  await openShot(page);
   await page.getByLabel('Add a layer').selectOption('colour');
   await expect(page.getByTestId('layer')).toHaveCount(2);
   const colour = page.getByTestId('layer').first();

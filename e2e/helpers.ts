@@ -99,6 +99,30 @@ export async function press(page: Page, target: Locator): Promise<void> {
   else await target.click();
 }
 
+/** Opens the score at its first shot; where there is none, a plain one is laid on the first bar. */
+export async function openShot(page: Page): Promise<void> {
+  await stage(page, 'Score').click();
+  await page.getByTestId('film-picture').waitFor();
+  if ((await kept(page)).shots.length === 0) await dragShot(page);
+  await page.getByTestId('shot-strip').first().click();
+}
+
+/** Opens the score at its first shot and shows a take, by the name of its file, in the upmost layer; gives that. */
+export async function showTake(page: Page, name: string): Promise<Locator> {
+  await openShot(page);
+  const layer = page.getByTestId('layer').first();
+  await layer.locator('summary').first().click();
+  await layer.getByRole('combobox', { name: /^Take/ }).selectOption({ label: name });
+  return layer;
+}
+
+/** Types a value into the first field of a name that is to be seen. */
+export async function typed(page: Page, label: string, value: string): Promise<void> {
+  const field = page.getByLabel(label, { exact: true }).filter({ visible: true }).first();
+  await field.fill(value);
+  await field.press('Enter');
+}
+
 /** Opens the score, lays the reveal on the bar it proposes and waits for its strip. */
 export async function layReveal(page: Page): Promise<void> {
   await press(page, stage(page, 'Score'));

@@ -1,8 +1,8 @@
 import { join } from 'node:path';
-import { expect, type Page } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { beatToSeconds } from '../src/core/time';
 import { test } from './demo';
-import { downloadBy, dragShot, ffmpeg, ffprobe, kept, openDemo, rawVideo, scratch, stage } from './helpers';
+import { downloadBy, ffmpeg, ffprobe, kept, openDemo, openShot, rawVideo, scratch, showTake, stage, typed } from './helpers';
 import { files, X264 } from './stored';
 
 const [W, H] = [64, 36];
@@ -12,12 +12,6 @@ function coloured(file: string): Uint8Array[] {
   return Array.from({ length: all.length / (3 * W * H) }, (_, k) => all.subarray(3 * W * H * k, 3 * W * H * (k + 1)));
 }
 const at = (frame: Uint8Array, x: number, y: number) => [...frame.subarray(3 * (y * W + x), 3 * (y * W + x) + 3)];
-
-async function typed(page: Page, label: string, value: string): Promise<void> {
-  const field = page.getByLabel(label, { exact: true }).filter({ visible: true }).first();
-  await field.fill(value);
-  await field.press('Enter');
-}
 
 test('a take reversed, a picture that is clear in places, words that come on beats and an effect on all of it are in the film', async ({
   page,
@@ -31,13 +25,7 @@ test('a take reversed, a picture that is clear in places, words that come on bea
   await stage(page, 'Shoot').click();
   await files(page).setInputFiles(ramp);
   await expect.poll(async () => (await kept(page)).takes.length).toBe(6);
-  await stage(page, 'Score').click();
-  await page.getByTestId('film-picture').waitFor();
-  if ((await kept(page)).shots.length === 0) await dragShot(page);
-  await page.getByTestId('shot-strip').first().click();
-  const layer = page.getByTestId('layer').first();
-  await layer.locator('summary').first().click();
-  await layer.getByRole('combobox', { name: /^Take/ }).selectOption({ label: 'ramp.mp4' });
+  const layer = await showTake(page, 'ramp.mp4');
 
   // From its second second on, the other way round.
   await layer.getByText('Time', { exact: true }).click();
@@ -102,10 +90,7 @@ test('a layer and a shot are split at the playhead, one comes in by a dissolve; 
   page,
 }) => {
   await openDemo(page);
-  await stage(page, 'Score').click();
-  await page.getByTestId('film-picture').waitFor();
-  if ((await kept(page)).shots.length === 0) await dragShot(page);
-  await page.getByTestId('shot-strip').first().click();
+  await openShot(page);
   for (let k = 0; k < 8; k++) await page.getByRole('button', { name: 'One frame on' }).click();
   const layer = page.getByTestId('layer').first();
   await layer.locator('summary').first().click();

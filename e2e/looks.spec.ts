@@ -1,8 +1,8 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { expect, type Page } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { test } from './demo';
-import { downloadBy, dragShot, ffmpeg, kept, openDemo, rawVideo, scratch, stage } from './helpers';
+import { downloadBy, ffmpeg, kept, openDemo, rawVideo, scratch, showTake, stage, typed } from './helpers';
 import { files, X264 } from './stored';
 
 const [W, H] = [64, 36];
@@ -16,12 +16,6 @@ function means(file: string, from = 0, to = 1): number[][] {
       for (let x = Math.round(from * W); x < to * W; x++, n++) for (let c = 0; c < 3; c++) sums[c] += all[3 * (W * H * k + y * W + x) + c];
     return sums.map((s) => s / n);
   });
-}
-
-async function typed(page: Page, label: string, value: string): Promise<void> {
-  const field = page.getByLabel(label, { exact: true }).filter({ visible: true }).first();
-  await field.fill(value);
-  await field.press('Enter');
 }
 
 test('a colour table, a matched colour and a kept look; words that widen and come in by a wipe; one look over the whole film', async ({
@@ -43,13 +37,7 @@ test('a colour table, a matched colour and a kept look; words that widen and com
   await stage(page, 'Shoot').click();
   await files(page).setInputFiles([warm, cold]);
   await expect.poll(async () => (await kept(page)).takes.length).toBe(7);
-  await stage(page, 'Score').click();
-  await page.getByTestId('film-picture').waitFor();
-  if ((await kept(page)).shots.length === 0) await dragShot(page);
-  await page.getByTestId('shot-strip').first().click();
-  const layer = page.getByTestId('layer').first();
-  await layer.locator('summary').first().click();
-  await layer.getByRole('combobox', { name: /^Take/ }).selectOption({ label: 'cold.mp4' });
+  const layer = await showTake(page, 'cold.mp4');
   const effects = async () => (await kept(page)).shots[0].layers[0].effects;
 
   // The cold take in the tones of the warm one.

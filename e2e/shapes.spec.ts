@@ -1,16 +1,13 @@
 import { expect } from '@playwright/test';
 import { psnr } from '../src/core/picture/index';
 import { test } from './demo';
-import { downloadBy, dragShot, ffprobe, greyPicture, kept, openDemo, rawVideo, stage } from './helpers';
+import { downloadBy, ffprobe, greyPicture, kept, openDemo, openShot, rawVideo, stage } from './helpers';
 
 test('the film upright: each shot shows a part that is pulled, typed or follows the performer; the film as it is stays', async ({
   page,
 }) => {
   await openDemo(page);
-  await stage(page, 'Score').click();
-  await page.getByTestId('film-picture').waitFor();
-  if ((await kept(page)).shots.length === 0) await dragShot(page);
-  await page.getByTestId('shot-strip').first().click();
+  await openShot(page);
   await stage(page, 'Deliver').click();
   const film = await downloadBy(page, /^Save PNG$/, 'as-it-is.png');
   await page.getByLabel('Make it').selectOption('720 1280');

@@ -24,8 +24,8 @@ export const KEPT_RENDERS = 200e6 * PART;
 /** Share of a frame's time from which on drawing it is slow, and how far apart frames are when they are drawn one after another. */
 const HEAVY = 0.8;
 const STRIDE = 12;
-/** The program that draws: a newer one may draw otherwise. Its file's name has a hash of what is in it. */
-const MADE_BY = globalThis.location?.pathname ?? '';
+/** The program that draws: a newer one may draw otherwise. Its address names its files, each by a hash of what is in it. */
+const MADE_BY = globalThis.location?.href ?? '';
 
 /** Files that are open at once. */
 const MOST_OPEN = 12;
@@ -78,9 +78,8 @@ export class Preview {
     const factor = Math.min(1, PREVIEW_WIDTH / project.frame.width, PREVIEW_WIDTH / project.frame.height);
     const picture = scaledPicture(describeFrame(project, frame), factor);
     const { renders } = this;
-    const nameOf = () => renders?.nameOf(`${MADE_BY} ${JSON.stringify({ ...picture, frame: 0 })}`);
-    const name = renders && renders.size > 0 ? await nameOf() : null;
-    const known = name && (await renders?.get(name));
+    const description = () => `${MADE_BY} ${JSON.stringify({ ...picture, frame: 0 })}`;
+    const known = renders && renders.size > 0 ? await renders.get(await renders.nameOf(description())) : null;
     if (known) return known;
     const follows = frame > this.last && frame <= this.last + STRIDE;
     this.last = frame;
@@ -88,7 +87,11 @@ export class Preview {
     const { planes, whole } = await this.draw(project, picture);
     const drawn = forScreen(planes);
     const heavy = (performance.now() - began) / 1000 > HEAVY / fps(project.frame.rate);
-    if (renders && whole && heavy && follows) void nameOf()?.then((own) => renders.put(name ?? own, drawn));
+    if (renders && whole && heavy && follows) {
+      // A copy, made now: whoever asked may send the picture away.
+      const copy = { ...drawn, rgba: drawn.rgba.slice() };
+      void renders.nameOf(description()).then((own) => renders.put(own, copy));
+    }
     return drawn;
   }
 

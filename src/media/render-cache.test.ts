@@ -32,11 +32,7 @@ describe('pictures that were drawn before', () => {
     const [a, b] = await Promise.all(['one', 'other'].map((text) => cache.nameOf(text)));
     expect(a).not.toBe(b);
     expect(a).toMatch(/^[0-9a-f]{32}$/);
-    const given = picture(7);
-    const put = cache.put(a, given);
-    // What was given may be sent away while it is being written.
-    given.rgba.fill(0);
-    await put;
+    await cache.put(a, picture(7));
     const { cache: next } = cacheOn(1000, there);
     expect((await next.get(a))?.rgba[3]).toBe(7);
     expect(await next.get(b)).toBeNull();

@@ -76,13 +76,12 @@ export class RenderCache {
     }
   }
 
-  /** Keeps a picture, one after another; what is given may be used on at once. */
+  /** Keeps a picture, one after another; it belongs to the cache from then on. */
   put(name: string, picture: Picture): Promise<void> {
-    const own = { ...picture, rgba: picture.rgba.slice() };
     const written = this.writing.then(async () => {
       await this.ready;
       if (this.known.has(name)) return;
-      const bytes = await this.coding.encode(own);
+      const bytes = await this.coding.encode(picture);
       await this.files.write(name, bytes);
       this.note(name, bytes.size);
       for (const oldest of [...this.known.keys()]) {

@@ -6,17 +6,17 @@ import { db } from '@/data/db';
 import { forgetLook, keepLook, LOOKS_KEY, layLook, readLooks } from '@/data/looks';
 import { useProject } from '@/data/store';
 import { Button, Note, Working } from '@/ui/controls';
+import { KeepAs } from './keep-as';
 import { useDoing } from './use-doing';
 
 /** Effects kept under a name with a picture of what they do; one is laid on the layer by a press. */
 export function KeptLooks({ project, shot, layer }: { project: Project; shot: Shot; layer: Layer }) {
   const kept = readLooks(useLiveQuery(() => db.settings.get(LOOKS_KEY))?.value);
   const { doing, said, start } = useDoing();
-  const [name, setName] = useState('');
   const [missing, setMissing] = useState('');
-  const keep = () => {
+  const keep = async (name: string) => {
     const { playhead } = useProject.getState();
-    start(() => keepLook(project, playhead, name.trim(), layer.effects).then(() => setName('')));
+    start(() => keepLook(project, playhead, name, layer.effects));
   };
   return (
     <details>
@@ -47,22 +47,7 @@ export function KeptLooks({ project, shot, layer }: { project: Project; shot: Sh
             </li>
           ))}
         </ul>
-        {layer.effects.length > 0 && (
-          <div className="flex items-end gap-2">
-            <label className="min-w-0 grow text-sm text-faint">
-              Keep these effects as
-              <input
-                className="mt-0.5 block min-h-11 w-full rounded-md border border-rule bg-sheet px-2 text-ink sm:min-h-9"
-                value={name}
-                maxLength={40}
-                onChange={(e) => setName(e.target.value)}
-              />
-            </label>
-            <Button disabled={name.trim() === '' || doing !== null} onClick={keep}>
-              Keep
-            </Button>
-          </div>
-        )}
+        {layer.effects.length > 0 && <KeepAs label="Keep these effects as" disabled={doing !== null} onKeep={keep} />}
         {doing !== null && <Working text="Making its picture" done={doing} />}
         {(said || missing) && <Note level="unsure">{said || missing}</Note>}
       </div>
