@@ -149,7 +149,7 @@ export async function playingRows(
   rows.push(rowOf('five layers, 720p', await playFrom(plain, 9, 4)));
   rows.push(rowOf('six layers and four effects, 720p', await playFrom(plain, 17, 4)));
   await plain.getByTestId('shot-strip').nth(2).click();
-  await plain.getByRole('button', { name: 'Draw it ahead, so that it plays' }).click();
+  await plain.getByRole('button', { name: 'Draw this shot ahead' }).click();
   await plain.getByText('Drawing the shot').waitFor();
   await plain.getByText('Drawing the shot').waitFor({ state: 'detached', timeout: 120_000 });
   rows.push(rowOf('the same once it was drawn ahead', await playFrom(plain, 17, 4)));

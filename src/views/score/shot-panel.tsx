@@ -52,7 +52,7 @@ function DrawAhead({ project, shot }: { project: Project; shot: Shot }) {
       {doing ? (
         <Working text={doing.text} done={doing.done} onStop={stop} />
       ) : (
-        <Button onClick={draw}>Draw it ahead, so that it plays</Button>
+        <Button onClick={draw}>Draw this shot ahead</Button>
       )}
       {problem && <Note level="unsure">{problem}</Note>}
     </>
