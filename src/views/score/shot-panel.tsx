@@ -49,11 +49,7 @@ function DrawAhead({ project, shot }: { project: Project; shot: Shot }) {
   };
   return (
     <>
-      {doing ? (
-        <Working text={doing.text} done={doing.done} onStop={stop} />
-      ) : (
-        <Button onClick={draw}>Draw this shot ahead</Button>
-      )}
+      {doing ? <Working text={doing.text} done={doing.done} onStop={stop} /> : <Button onClick={draw}>Draw this shot ahead</Button>}
       {problem && <Note level="unsure">{problem}</Note>}
     </>
   );
