@@ -73,12 +73,7 @@ function irisMask(scene: Scene, { width, height }: Size, away: Frames, there: Fr
   const across = Math.hypot(width, height) + (2 * SOFT * height) / 100;
   const size = (of: number) => going(scene, [away, 0], [there, (100 * across) / of]);
   const soft = { inside: still(SOFT), outside: still(0) };
-  return plainMask(
-    id,
-    'ellipse',
-    { x: still(50), y: still(50), width: size(width), height: size(height), turn: still(0), ...soft },
-    { invert: false },
-  );
+  return plainMask(id, 'ellipse', { x: still(50), y: still(50), width: size(width), height: size(height), turn: still(0), ...soft });
 }
 
 /** One more mask: only where those before it let through as well. */

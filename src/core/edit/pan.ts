@@ -1,11 +1,11 @@
 import type { Shot } from '../document';
+import type { PartPlace } from '../evaluate';
 import { type Key, placeFrame, type Scene } from '../layer';
 import { type Keyframe, simplify } from '../motion';
 import type { Frames, Percent } from '../units';
 import { withKey } from './edit-keys';
 
 type PartKey = NonNullable<Shot['part']>[number];
-type PartPlace = Pick<PartKey, 'x' | 'y'>;
 /** How a pan runs from a key where nothing else is said: it starts and stops gently. */
 const EASING = 'ease in and out';
 
