@@ -1,7 +1,8 @@
 import * as z from 'zod/mini';
+import { idSchema as id } from '../sources';
 
 /** How a shot takes the place of what lies before it, beside a plain cut. */
-export const TRANSITIONS = ['dissolve', 'dip', 'slide', 'wipe', 'iris'] as const;
+export const TRANSITIONS = ['dissolve', 'dip', 'slide', 'wipe', 'iris', 'mask'] as const;
 
 const share = z.number().check(z.gte(0), z.lte(1));
 export const transitionSchema = z.object({
@@ -14,5 +15,7 @@ export const transitionSchema = z.object({
   r: share,
   g: share,
   b: share,
+  /** The mask of one of the shot's layers, switched on there or not, within which it is seen. */
+  mask: z.optional(z.object({ layerId: id, maskId: id })),
 });
 export type Transition = z.infer<typeof transitionSchema>;

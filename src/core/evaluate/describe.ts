@@ -1,9 +1,10 @@
-import type { Correction, Project, Shot, SoundClip } from '../document';
+import type { Correction, Project, Shot, SoundClip, Transition } from '../document';
 import { footageOf } from '../document';
 import { appliedEffect, curves, foldedColour, isClearing, staysInPlace } from '../effects';
 import { effectNumbers, type Layer, layerFrames, layerNumber, type Scene, sourceAt, sourceSecond } from '../layer';
 import {
   type Affine,
+  type Coverage,
   composeAffine,
   fills,
   type Gains,
@@ -120,6 +121,28 @@ function stageOf(project: Project, shot: Shot, scene: Scene, layer: Layer, frame
 /** The picture within what a layer shows; null where there is none. Only pictures described here lie within others. */
 export const pictureWithin = (source: SourceDescription) => nestedIn(source) as PictureDescription | null;
 
+/** What a layer's masks stand on at a time within a frame's exposure. */
+const maskGround = (project: Project, shot: Shot, scene: Scene, layer: Layer, source: Size, frame: Frames, at: Frames): MaskGround => ({
+  scene,
+  frame: project.frame,
+  overscan: shot.overscan,
+  source,
+  matteSize: (id) => project.media.find((m) => m.id === id) ?? null,
+  second: (id) => layerSecond(project, scene, shot.layers.find((l) => l.id === id) ?? layer, at),
+  frameSecond: (id) => layerSecond(project, scene, shot.layers.find((l) => l.id === id) ?? layer, frame),
+  move: layerMove(scene, layer, at, project.frame),
+});
+
+/** What one mask of a shot lets through at a frame, be it switched on or not; null where it is not there or its layer shows nothing. */
+function maskWithin(project: Project, shot: Shot, scene: Scene, at: Transition['mask'], frame: Frames): Coverage | null {
+  const layer = shot.layers.find((l) => l.id === at?.layerId);
+  const mask = layer?.masks.find((m) => m.id === at?.maskId);
+  const stage = layer && mask && stageOf(project, shot, scene, layer, frame, 1);
+  if (!stage) return null;
+  const ground = maskGround(project, shot, scene, layer, stage.size, frame, frame);
+  return layerCoverage(ground, { ...layer, masks: [{ ...mask, on: true }] }, frame);
+}
+
 /** A layer at a frame; null where nothing is seen of it. */
 function describeLayer(project: Project, shot: Shot, scene: Scene, layer: Layer, frame: Frames, depth: number): LayerDescription | null {
   const [from, to] = layerFrames(scene, layer);
@@ -138,16 +161,7 @@ function describeLayer(project: Project, shot: Shot, scene: Scene, layer: Layer,
   }
   const stage = stageOf(project, shot, scene, layer, frame, depth);
   if (!stage) return null;
-  const ground = (at: Frames): MaskGround => ({
-    scene,
-    frame: film,
-    overscan: shot.overscan,
-    source: stage.size,
-    matteSize: (id) => project.media.find((m) => m.id === id) ?? null,
-    second: (id) => layerSecond(project, scene, shot.layers.find((l) => l.id === id) ?? layer, at),
-    frameSecond: (id) => layerSecond(project, scene, shot.layers.find((l) => l.id === id) ?? layer, frame),
-    move: layerMove(scene, layer, at, film),
-  });
+  const ground = (at: Frames) => maskGround(project, shot, scene, layer, stage.size, frame, at);
   const here = ground(frame);
   const { colour, effects } = foldedColour(stage.colour, stage.curves ? [{ kind: curves.kind, resolved: stage.curves }, ...chain] : chain);
   return {
@@ -237,11 +251,11 @@ function describeBeneath(project: Project, frame: Frames): PictureDescription {
   const between = transitionAt(project, frame, (f) => shotAt(project, f));
   if (between) {
     const { leaving, coming, transition, done } = between;
-    const seen = (of: Shot) => {
-      const { scene, shot } = goneOnBeyond(sceneOf(project, of), of, transition.frames);
-      return describeShot(project, shot, scene, frame, 1);
-    };
-    return { ...transitionPicture(transition, leaving && seen(leaving), seen(coming), done), frame };
+    const goneOn = (of: Shot) => goneOnBeyond(sceneOf(project, of), of, transition.frames);
+    const seen = ({ scene, shot }: ReturnType<typeof goneOn>) => describeShot(project, shot, scene, frame, 1);
+    const here = goneOn(coming);
+    const within = transition.kind === 'mask' ? maskWithin(project, here.shot, here.scene, transition.mask, frame) : null;
+    return { ...transitionPicture(transition, leaving && seen(goneOn(leaving)), seen(here), done, within), frame };
   }
   const shot = shotAt(project, frame);
   if (!shot) return { frame, width: project.frame.width, height: project.frame.height, shotId: null, layers: [] };

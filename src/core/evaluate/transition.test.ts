@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Project, Shot, Transition } from '../document';
 import { plainShot } from '../edit/propose';
-import { plainLayer, remapKeyAt } from '../layer';
+import { keyAt, plainLayer, plainMask, remapKeyAt, still } from '../layer';
 import { stagedProject } from '../staged';
 import { describeFrame } from './describe';
 import type { LayerDescription } from './description';
@@ -88,5 +88,38 @@ describe('the other ways in', () => {
     };
     expect(iris(-5)).toBeLessThan(10);
     expect(iris(4)).toBeGreaterThan(Math.hypot(640, 360) * 0.98);
+  });
+  it('a mask lets through what it lets through then, switched off on its layer or not, by its own keys', () => {
+    const growing = plainMask(
+      'hole',
+      'ellipse',
+      {
+        x: still(50),
+        y: still(50),
+        width: [keyAt(0, -5, 0), keyAt(0, 5, 100)],
+        height: still(50),
+        turn: still(0),
+        inside: still(0),
+        outside: still(0),
+      },
+      { on: false },
+    );
+    const coming = shot('b', 8, 12, 't2', { kind: 'mask', frames: 10, mask: { layerId: 'l', maskId: 'hole' } });
+    const project = film(shot('a', 4, 8, 't1'), { ...coming, layers: coming.layers.map((l) => ({ ...l, masks: [growing] })) });
+    const [cut] = shotFrames(project, project.shots[1]);
+    const width = (k: number) => {
+      const { coverage } = describeFrame(project, cut + k).layers[1];
+      const xs = (coverage as unknown as { points: { x: number }[] }).points.map((p) => p.x);
+      return Math.max(...xs) - Math.min(...xs);
+    };
+    // A key 5 frames before the cut and one 5 after it: half the frame's 1280 pixels at the cut.
+    for (const k of [-4, 0, 4]) expect(width(k)).toBeCloseTo((1280 * (k + 5)) / 10, 0);
+    expect(describeFrame(project, cut + 6).layers.map((l) => l.coverage)).toEqual([null]);
+  });
+  it('a mask that is gone leaves a plain cut', () => {
+    const gone: Partial<Transition> = { kind: 'mask', mask: { layerId: 'l', maskId: 'no such' } };
+    expect(frameOf(gone, -1).layers.map((l) => l.layerId)).toEqual(['leaving']);
+    expect(frameOf(gone, 0).layers.map((l) => l.layerId)).toEqual(['leaving', 'coming']);
+    expect(frameOf(gone, 0).layers[1].coverage).toBeNull();
   });
 });

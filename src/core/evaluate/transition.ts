@@ -1,6 +1,6 @@
 import type { Project, Shot, Transition } from '../document';
 import { placeFrame, type Scene } from '../layer';
-import { ellipsePoints, lineExtent, lineNormal, STAY } from '../picture';
+import { type Coverage, ellipsePoints, lineExtent, lineNormal, STAY } from '../picture';
 import type { Frames, Unit } from '../units';
 import type { LayerDescription, PictureDescription } from './description';
 import { pictureLayer } from './picture-layer';
@@ -45,12 +45,13 @@ export function goneOnBeyond(scene: Scene, shot: Shot, by: Frames): { scene: Sce
   };
 }
 
-/** One frame of a transition: `leaving` below (black where there is none), `coming` over it as far as it has come. */
+/** One frame of a transition: `leaving` below (black where there is none), `coming` over it as far as it has come; `within` is what its mask lets through now, null where it has none. */
 export function transitionPicture(
   transition: Transition,
   leaving: PictureDescription | null,
   coming: PictureDescription,
   done: Unit,
+  within: Coverage | null = null,
 ): PictureDescription {
   const { width, height } = coming;
   const below = leaving ? [pictureLayer(leaving, 'leaving')] : [];
@@ -84,6 +85,10 @@ export function transitionPicture(
       const feather = 0.04 * height;
       return over({ coverage: { kind: 'line', angle, position: (eased - 0.5) * (extent + feather), feather } });
     }
+    case 'mask':
+      // A mask that is gone leaves a plain cut.
+      if (!within) return done < 0.5 ? { ...coming, shotId: 'transition', layers: below } : over({});
+      return over({ coverage: within });
     case 'iris': {
       const radius = eased * (Math.hypot(width, height) / 2 + 0.02 * height);
       return over({

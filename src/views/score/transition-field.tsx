@@ -12,6 +12,7 @@ const NAMES: Record<Transition['kind'], string> = {
   slide: 'sliding over',
   wipe: 'a wipe',
   iris: 'an iris',
+  mask: 'one of its masks',
 };
 const FRESH: Omit<Transition, 'kind'> = { frames: 4, angle: 90, r: 0, g: 0, b: 0 };
 
@@ -27,6 +28,9 @@ function gapBefore(project: Project, shot: Shot): { before: Shot; frames: number
 export function TransitionField({ project, shot }: { project: Project; shot: Shot }) {
   const { transition } = shot;
   const gap = gapBefore(project, shot);
+  const masks = shot.layers.flatMap((layer) =>
+    layer.masks.map((mask, i) => [`${layer.id} ${mask.id}`, `${layer.name}: mask ${i + 1}, ${mask.kind}`] as const),
+  );
   const put = (next: Transition | null) =>
     changeShot(shot.id, 'Let a shot come in otherwise', (s) => {
       const { transition: _, ...rest } = s;
@@ -59,6 +63,18 @@ export function TransitionField({ project, shot }: { project: Project; shot: Sho
           max={360}
           step={45}
           onChange={(angle) => put({ ...transition, angle })}
+        />
+      )}
+      {transition?.kind === 'mask' && (
+        <SelectField
+          label="Seen within"
+          value={transition.mask ? `${transition.mask.layerId} ${transition.mask.maskId}` : ''}
+          options={[['', masks.length > 0 ? 'choose a mask' : 'no mask yet: add one to a layer'], ...masks]}
+          onChange={(chosen) => {
+            const [layerId, maskId] = chosen.split(' ');
+            const { mask: _, ...rest } = transition;
+            put(maskId ? { ...rest, mask: { layerId, maskId } } : rest);
+          }}
         />
       )}
       {transition?.kind === 'dip' && (
