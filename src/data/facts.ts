@@ -1,12 +1,20 @@
 import { footageOf, type Media, type Project } from '@/core/document';
 import type { SomeFacts } from '@/core/edit';
 import { layerSecond, sceneOf, shotAt } from '@/core/evaluate';
-import type { FactId } from '@/core/moves';
+import type { SeamKeyframe } from '@/core/layer';
+import { type FactId, highestRise, touchDown } from '@/core/moves';
+import { secondsToBeat } from '@/core/time';
+import { keepAlong } from './cut-along';
 import { takeCourse } from './cut-takes';
 import type { Progress } from './jobs';
-import { keepCutOut, keepPlate } from './kept';
+import { figureBoxes, keepCutOut, keepOutline, keepPlate, takeIn } from './kept';
+import { lineUpBySound } from './line-up';
 import { takeFall } from './media';
+import { seamBetween, seamKeyframesOf, widestSoft } from './set-up';
+import { songAnalysis } from './song';
 import { useProject } from './store';
+import { subjectOf } from './subject';
+import { arrivedIn, thingBetween } from './thing';
 
 /** What a move is made of. */
 interface Asked {
@@ -14,12 +22,16 @@ interface Asked {
   takes: readonly string[];
   /** Which way what falls is looked for, degrees; 0 is down. */
   angle: number;
+  /** The beat its shot begins on. */
+  from?: number;
 }
 interface Gathered {
   facts: SomeFacts;
   /** Pictures that were made for it and have to be kept with the project. */
   media: Media[];
 }
+
+const reason = (error: unknown): string => (error instanceof Error ? error.message : String(error));
 
 /** The second of a take at the playhead where a shot shows it there, else its middle. */
 function secondHere(project: Project, takeId: string): number {
@@ -39,8 +51,7 @@ async function cutOut({ project, takes: [takeId] }: Asked, tell: Progress): Prom
     const { matteId, top, bottom } = found;
     return { facts: { cutOut: { second, matte: { matteId, top, bottom }, plate, why: '' } }, media: [...media, ...found.media] };
   } catch (error) {
-    const why = error instanceof Error ? error.message : String(error);
-    return { facts: { cutOut: { second, matte: null, plate: null, why } }, media: [] };
+    return { facts: { cutOut: { second, matte: null, plate: null, why: reason(error) } }, media: [] };
   }
 }
 
@@ -55,7 +66,176 @@ async function movement({ project, takes: [takeId] }: Asked, tell: Progress): Pr
   return { facts: { movement: await takeCourse(footageOf(project, takeId), tell) }, media: [] };
 }
 
-const GATHER: Record<FactId, (asked: Asked, tell: Progress) => Promise<Gathered>> = { fall, movement, cutOut };
+async function movements({ project, takes }: Asked, tell: Progress): Promise<Gathered> {
+  const found: NonNullable<SomeFacts['movements']>[number][] = [];
+  for (const [i, takeId] of takes.entries()) found.push(await takeCourse(footageOf(project, takeId), (p) => tell((i + p) / takes.length)));
+  return { facts: { movements: found }, media: [] };
+}
+
+/** What crosses the lens in a take, to the right or to the left, whichever is seen more clearly. */
+async function sweep({ project, takes }: Asked, tell: Progress): Promise<Gathered> {
+  const found: NonNullable<SomeFacts['sweep']>[number][] = [];
+  for (const [i, takeId] of takes.entries()) {
+    const ways: NonNullable<SomeFacts['sweep']>[number][] = [];
+    for (const [k, angle] of [90, -90].entries()) {
+      const seen = await takeFall(footageOf(project, takeId), angle, (p) => tell((i + (k + p) / 2) / takes.length));
+      if (seen) ways.push({ ...seen, angle });
+    }
+    found.push(ways.sort((a, b) => (b?.cover ?? 0) - (a?.cover ?? 0))[0] ?? null);
+  }
+  return { facts: { sweep: found }, media: [] };
+}
+
+async function plate({ project, takes: [takeId] }: Asked, tell: Progress): Promise<Gathered> {
+  try {
+    const { plateId, media } = await keepPlate(project, takeId, tell);
+    return { facts: { plate: { plate: plateId, why: '' } }, media };
+  } catch (error) {
+    return { facts: { plate: { plate: null, why: reason(error) } }, media: [] };
+  }
+}
+
+async function figures({ project, takes }: Asked, tell: Progress): Promise<Gathered> {
+  const found: NonNullable<SomeFacts['figures']>['found'][number][] = [];
+  const all: Media[] = [];
+  let why = '';
+  for (const [i, takeId] of takes.entries()) {
+    try {
+      const { silhouetteId, media } = await keepOutline(project, takeId, (p) => tell((i + p) / takes.length));
+      all.push(...media);
+      found.push({ silhouetteId, boxes: await figureBoxes(project, takeId) });
+    } catch (error) {
+      found.push(null);
+      why = why || reason(error);
+    }
+  }
+  return { facts: { figures: { found, why } }, media: all };
+}
+
+async function along({ project, takes: [takeId] }: Asked, tell: Progress): Promise<Gathered> {
+  try {
+    const { matteId, begins, media } = await keepAlong(project, takeId, tell);
+    return { facts: { along: { matte: { matteId, begins }, why: '' } }, media };
+  } catch (error) {
+    return { facts: { along: { matte: null, why: reason(error) } }, media: [] };
+  }
+}
+
+async function subject({ project, takes: [takeId] }: Asked, tell: Progress): Promise<Gathered> {
+  return { facts: { subject: await subjectOf(project, takeIn(project, takeId), tell) }, media: [] };
+}
+
+/** A figure cut out at a second of a take; without where it could not be, with the reason. */
+async function cutAt(project: Project, takeId: string, second: number, tell: Progress) {
+  try {
+    const { matteId, media } = await keepCutOut(project, takeId, second, tell);
+    return { at: { second, matteId }, media, why: '' };
+  } catch (error) {
+    return { at: { second, matteId: null }, media: [], why: reason(error) };
+  }
+}
+
+async function jump({ project, takes }: Asked, tell: Progress): Promise<Gathered> {
+  const [first, second = first] = takes;
+  const empty = await plate({ project, takes: [first], angle: 0 }, (p) => tell(0.3 * p));
+  const seen = await figures({ project, takes: first === second ? [first] : [first, second], angle: 0 }, (p) => tell(0.3 + 0.4 * p));
+  const [leaps, lands = leaps] = seen.facts.figures?.found ?? [];
+  const [highest, landed] = [leaps && highestRise(leaps.boxes), lands && touchDown(lands.boxes)];
+  const up = highest ? await cutAt(project, first, highest, (p) => tell(0.7 + 0.15 * p)) : null;
+  const down = landed ? await cutAt(project, second, landed, (p) => tell(0.85 + 0.15 * p)) : null;
+  const lost = [
+    empty.facts.plate?.why,
+    highest ? up?.why : seen.facts.figures?.why || 'Nobody was seen to jump: slide the take to the highest of the jump.',
+    landed ? down?.why : 'Nobody was seen to land: slide the second take to where both feet are down.',
+  ];
+  return {
+    facts: {
+      jump: {
+        up: up?.at ?? null,
+        down: down?.at ?? null,
+        plate: empty.facts.plate?.plate ?? null,
+        why: [...new Set(lost)].filter(Boolean).join(' '),
+      },
+    },
+    // Outlines were only looked at: the move needs the cut-outs.
+    media: [...empty.media, ...(up?.media ?? []), ...(down?.media ?? [])],
+  };
+}
+
+/** Seams from each take to the next, lined up by their sound where they have one in common, else from their beginnings. */
+async function seams({ project, takes }: Asked, tell: Progress): Promise<Gathered> {
+  const used = takes.map((takeId) => footageOf(project, takeId));
+  let why = '';
+  const from = used.map((f) => f.from);
+  const share = takes.length;
+  for (let i = 1; i < used.length; i++) {
+    const lined = await lineUpBySound(used[0], used[i], (p) => tell((0.3 * (i - 1 + p)) / share)).catch(() => null);
+    // Later than the first take begins only where the second does.
+    if (lined?.ok) from[i] = lined.from[1] - lined.from[0] + used[0].from;
+  }
+  const late = Math.max(0, ...used.map((f, i) => f.from - from[i]));
+  for (let i = 0; i < from.length; i++) from[i] += late;
+  const seconds = Math.min(20, ...used.map((f, i) => f.to - from[i]));
+  const keyframes: SeamKeyframe[][] = [];
+  for (let i = 1; i < used.length; i++) {
+    const span = {
+      first: { take: takeIn(project, takes[i - 1]), from: from[i - 1] },
+      second: { take: takeIn(project, takes[i]), from: from[i] },
+      seconds,
+    };
+    try {
+      const { seam, collisions } = await seamBetween(project, span, (p) => tell((0.3 * share + 0.7 * (i - 1 + p)) / share));
+      keyframes.push(seamKeyframesOf(seam, project.frame.height));
+      if (collisions.length > 0)
+        why = `Two places touch at ${collisions.length === 1 ? 'one moment' : `${collisions.length} moments`}: look at the seam there, or let what crosses lie over it.`;
+    } catch (error) {
+      keyframes.push([]);
+      why = `${reason(error)} The takes are joined along an upright line.`;
+    }
+  }
+  const feather = Math.max(0.3, ...keyframes.filter((k) => k.length > 0).map(widestSoft));
+  return { facts: { seams: { from, keyframes, feather, why } }, media: [] };
+}
+
+async function arrivals({ project, takes }: Asked, tell: Progress): Promise<Gathered> {
+  const found: NonNullable<SomeFacts['arrivals']>[number][] = [];
+  for (const [i, takeId] of takes.entries()) {
+    found.push(await arrivedIn(project, takeId));
+    tell((i + 1) / takes.length);
+  }
+  return { facts: { arrivals: found }, media: [] };
+}
+
+/** What is in one of the last two takes and not in the other; of a single take and its empty set nothing is known. */
+async function thing({ project, takes }: Asked): Promise<Gathered> {
+  const [first, second] = takes.slice(-2);
+  return { facts: { thing: second ? await thingBetween(project, first, second) : null }, media: [] };
+}
+
+async function hits({ project, from }: Asked, tell: Progress): Promise<Gathered> {
+  const { song } = project;
+  const heard = song?.map ? await songAnalysis(song.mediaId, tell) : null;
+  const { map } = song ?? {};
+  const found = map ? (heard?.hits ?? []).map(({ time, strength }) => ({ beat: secondsToBeat(map, time) - (from ?? 0), strength })) : [];
+  return { facts: { hits: found }, media: [] };
+}
+
+const GATHER: Record<FactId, (asked: Asked, tell: Progress) => Promise<Gathered>> = {
+  fall,
+  sweep,
+  movement,
+  movements,
+  cutOut,
+  plate,
+  figures,
+  along,
+  subject,
+  jump,
+  seams,
+  arrivals,
+  thing,
+  hits,
+};
 
 /** Measures what a move asks to know of its takes, as far as that is not known yet. */
 export async function gatherFacts(needs: readonly FactId[], asked: Asked, tell: Progress): Promise<Gathered> {

@@ -1,7 +1,7 @@
 import { footageKey, footageName, footageOf, type Media, type Project, type Shot, type Take } from '@/core/document';
 import { silhouetteFile } from '@/core/exchange';
 import { boxOf } from '@/core/measure';
-import { type Course, smoothPath } from '@/core/moves';
+import { type Course, type FigureBox, smoothPath } from '@/core/moves';
 import { contentId } from '@/media/content';
 import { hasMedia, storeMedia } from '@/media/files';
 import { mattePng, stillPng } from '@/media/pictures';
@@ -134,15 +134,28 @@ export async function keepOutline(
 /** Seconds to either side over which a followed place is evened out: a held subject must not tremble with its outline. */
 const EVEN = 0.3;
 
-/** Where somebody is in a take, as a course that is followed: the middle of their outline, evened out. */
-export async function courseOf(project: Project, takeId: string, onProgress: Progress): Promise<Course> {
+/** Where somebody is in a take, reading by reading: per cent of the picture; frames with nobody are left out. */
+export async function figureBoxes(project: Project, takeId: string): Promise<FigureBox[]> {
   const take = takeIn(project, takeId);
-  const { times } = await occupancyTrack(project, take, onProgress);
+  const { times } = await occupancyTrack(project, take, () => undefined);
   const boxes = await boxesOf(project, take);
   const { width, height } = footageOf(project, takeId);
-  const seen = boxes.flatMap((box, i) =>
-    box ? [{ source: times[i], x: (50 * (box.left_px + box.right_px)) / width, y: (50 * (box.top_px + box.bottom_px)) / height }] : [],
+  const [across, down] = [(v: number) => (100 * v) / width, (v: number) => (100 * v) / height];
+  return boxes.flatMap((box, i) =>
+    box
+      ? [{ source: times[i], left: across(box.left_px), right: across(box.right_px), top: down(box.top_px), bottom: down(box.bottom_px) }]
+      : [],
   );
+}
+
+/** Where somebody is in a take, as a course that is followed: the middle of their outline, evened out. */
+export async function courseOf(project: Project, takeId: string, onProgress: Progress): Promise<Course> {
+  await occupancyTrack(project, takeIn(project, takeId), onProgress);
+  const seen = (await figureBoxes(project, takeId)).map((b) => ({
+    source: b.source,
+    x: (b.left + b.right) / 2,
+    y: (b.top + b.bottom) / 2,
+  }));
   if (seen.length === 0) throw new Error('Nobody was found in that take to follow.');
   return smoothPath(seen, EVEN).map(({ source, x, y }) => ({ source, x: Math.round(100 * x) / 100, y: Math.round(100 * y) / 100 }));
 }

@@ -16,7 +16,7 @@ vi.mock('./facts', () => ({
   },
 }));
 
-const { layMove, likelyTakes } = await import('./moves');
+const { layMove, likelyTakes, takesForMove } = await import('./moves');
 const { addPlan } = await import('./plans');
 const { addShot } = await import('./shots');
 const { addProject, edit, settled, useProject } = await import('./store');
@@ -55,6 +55,33 @@ describe('the takes a move is likely made of', () => {
       draft.takes.push({ ...draft.takes[1], id: 't4', number: 2 });
     });
     expect(likelyTakes(now(), 'reveal', 0)).toEqual(['t3', 't4', 't2', 't1']);
+  });
+});
+
+describe('the takes a move is made of', () => {
+  it('are as many as it must have, or as are asked for where it may have several', () => {
+    expect(takesForMove(now(), 'whip', 0, [], null)).toEqual(['t1', 't2']);
+    expect(takesForMove(now(), 'split', 0, [], null)).toEqual(['t1', 't2', 't3']);
+    expect(takesForMove(now(), 'split', 0, [], 2)).toEqual(['t1', 't2']);
+    expect(takesForMove(now(), 'split', 0, [], 5)).toEqual(['t1', 't2', 't3', 't1', 't2']);
+    expect(takesForMove(now(), 'strike', 0, [], null)).toHaveLength(3);
+  });
+  it('keep what is chosen in its place, and fill up around it', () => {
+    expect(takesForMove(now(), 'whip', 0, [undefined, 't1'], null)).toEqual(['t2', 't1']);
+    expect(takesForMove(now(), 'whip', 0, ['t3'], null)).toEqual(['t3', 't1']);
+    expect(takesForMove(now(), 'whip', 0, ['t3', 't3'], null)).toEqual(['t3', 't3']);
+    expect(takesForMove(now(), 'whip', 0, ['gone'], null)).toEqual(['t1', 't2']);
+  });
+  it('are all those that are planned for it', () => {
+    addPlan(recipe('things arrive'));
+    const [plan] = now().plans;
+    edit('Fill the slots', (draft) => {
+      for (const [i, n] of [3, 1, 2, 4].entries()) {
+        if (n === 4) draft.takes.push({ ...draft.takes[0], id: 't4' });
+        Object.assign(draft.takes.find((t) => t.id === `t${n}`) ?? {}, { plan: plan.id, slot: `object-${i + 1}` });
+      }
+    });
+    expect(takesForMove(now(), 'arrive', 0, [], null)).toEqual(['t3', 't1', 't2', 't4']);
   });
 });
 

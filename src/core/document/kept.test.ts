@@ -14,7 +14,7 @@ function opened(version: number) {
   return read.project;
 }
 
-describe.each([8, 9, 10, 11, 12])('a document that version %i wrote', (version) => {
+describe.each([8, 9, 10, 11, 12, 13])('a document that version %i wrote', (version) => {
   it('opens as one of today, with every shot it had', () => {
     const project = opened(version);
     expect(project.version).toBe(PROJECT_VERSION);

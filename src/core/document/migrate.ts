@@ -23,6 +23,7 @@ export function migrated(value: unknown): unknown {
     fromVersion10,
     fromVersion11,
     fromVersion12,
+    fromVersion13,
   ];
   return typeof older.version === 'number' && older.version >= 1
     ? steps.slice(older.version - 1).reduce((document, step) => step(document), older)
@@ -203,6 +204,9 @@ function fromVersion12(older: Document): Document {
   const lists = ['shots', 'nestedShots', 'unplacedShots'].map((name) => [name, eachOf(older[name], keyed)]);
   return { ...older, ...Object.fromEntries(lists), version: 13 };
 }
+
+/** Version 14 knows a move for every recipe, and shots that come in within a mask; what was there is as it was. */
+const fromVersion13 = (older: Document): Document => ({ ...older, version: 14 });
 
 /** Version 7 makes every shot of layers with keyed numbers and masks, and knows shots within shots. */
 function fromVersion6(older: Document): Document {

@@ -7,7 +7,7 @@ import { cutAlongSchema, trackedPointSchema } from './take-marks';
 import { transitionSchema } from './transition';
 
 /** The version of the project document written today. Older ones are migrated, newer ones refused. */
-export const PROJECT_VERSION = 13;
+export const PROJECT_VERSION = 14;
 
 const rateSchema = z
   .object({ num: z.int().check(z.positive(), z.lte(1e6)), den: z.int().check(z.positive(), z.lte(1e5)) })

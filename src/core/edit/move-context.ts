@@ -1,7 +1,7 @@
 import type { Project, Shot } from '../document';
 import { footageOf } from '../document';
 import { sceneOf } from '../evaluate';
-import { type Layer, plainLayer } from '../layer';
+import { type Layer, plainLayer, remapKeyAt } from '../layer';
 import type { MoveContext } from '../moves';
 import { applied, inverted } from '../picture';
 import { fillFrame } from '../sources';
@@ -23,6 +23,7 @@ export function moveContext(project: Project, shot: Shot): MoveContext {
     take: (id, name, takeId, timeRemap, more) =>
       layer(id, name, project.takes.find((t) => t.id === takeId)?.tape ?? 0, { kind: 'take', takeId }, timeRemap, more),
     picture: (id, name, mediaId, timeRemap, more) => layer(id, name, 0, { kind: 'still', mediaId }, timeRemap, more),
+    made: (id, name, source, more) => layer(id, name, 0, source, [remapKeyAt(0, 0, 0)], more),
     onFrame: (takeId) => {
       // As the take lies there before it is moved.
       const media = footageOf(project, takeId);

@@ -34,6 +34,7 @@ export {
   type Place,
   type SeamKeyframe,
   SOUNDS,
+  seamKeyframeSchema,
   type TimeRemapKey,
 } from './schema';
 export { BETWEEN_FRAMES, TAKE_SOUNDS } from './words';

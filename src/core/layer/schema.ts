@@ -32,7 +32,7 @@ const pointSchema = z.object({
   soft: z.optional(finite.check(z.gte(0), z.lte(100))),
 });
 /** Where a measured seam runs from a second of the shot on: from top to bottom, or from left to right, in per cent of the reference take's picture. */
-const seamKeyframeSchema = z.object({
+export const seamKeyframeSchema = z.object({
   from: finite.check(z.nonnegative()),
   across: z.optional(z.boolean()),
   points: z.array(pointSchema).check(z.minLength(2), z.maxLength(400)),

@@ -1,6 +1,7 @@
 export { type Box, boxAround } from './around';
 export { gridFactor, makeBackdrop } from './backdrop';
 export { laidStrokes, StrokeFollower, strokePieces } from './carried-strokes';
+export { changedBox } from './changed';
 export { chosenFigure } from './chosen-figure';
 export { bestCuts, type Cut, posesOf } from './cut';
 export { type Course, movement, type Part, proposeParts, REFERENCE_TONE, SOUND_STEP, type SplitBy, soundCourse } from './cut-recording';

@@ -1,4 +1,6 @@
-import type { Percent, Seconds, Unit } from '../units';
+import type { SeamKeyframe } from '../layer';
+import type { Degrees, Percent, Seconds, Unit } from '../units';
+import type { FigureBox } from './figure-course';
 
 /** What was seen falling in a take: when it begins and ends, the path of the densest part, and how much of all that falls lies near it. */
 export interface MeasuredFall {
@@ -8,13 +10,54 @@ export interface MeasuredFall {
   cover: Unit;
 }
 
+/** How much moves in a take, at seconds of it. */
+export interface Movement {
+  times: readonly Seconds[];
+  movement: readonly number[];
+}
+
+/** A part of a picture, per cent of it. */
+export interface PictureBox {
+  left: Percent;
+  top: Percent;
+  right: Percent;
+  bottom: Percent;
+}
+
 /** What a move may ask to be measured before it is proposed. */
 export interface Facts {
   /** What falls in each of its takes. */
   fall: readonly (MeasuredFall | null)[];
-  /** How much moves in the first take, at seconds of it. */
-  movement: { times: readonly Seconds[]; movement: readonly number[] };
+  /** What sweeps across each of its takes, and which way: 90 to the right, -90 to the left. */
+  sweep: readonly ((MeasuredFall & { angle: Degrees }) | null)[];
+  /** How much moves in the first take. */
+  movement: Movement;
+  /** How much moves in each of its takes. */
+  movements: readonly Movement[];
   /** The performer cut out of the first take at the second seen now, and the empty set; `why` one is missing, in a sentence. */
   cutOut: { second: Seconds; matte: { matteId: string; top: Percent; bottom: Percent } | null; plate: string | null; why: string };
+  /** The empty set of the first take; `why` there is none. */
+  plate: { plate: string | null; why: string };
+  /** Where the performer is in each of its takes, with the file that keeps their outline; null with nobody. `why` one is missing. */
+  figures: { found: readonly ({ silhouetteId: string; boxes: readonly FigureBox[] } | null)[]; why: string };
+  /** Where the subject of the first take is, and how large, at seconds of it: per cent of its picture, evened out. None where it was not found. */
+  subject: { course: readonly { source: Seconds; x: Percent; y: Percent; size: Percent }[]; why: string };
+  /** The performer of the first take cut out over time; `begins` is the second of the take at which its film does. */
+  along: { matte: { matteId: string; begins: Seconds } | null; why: string };
+  /** The performer cut out of the first take at the highest of a jump, and of the second (or the same) as both feet land. */
+  jump: { up: CutOutAt | null; down: CutOutAt | null; plate: string | null; why: string };
+  /** Seams from each take to the next, from the second at which they meet. */
+  seams: { from: readonly Seconds[]; keyframes: readonly (readonly SeamKeyframe[])[]; feather: Percent; why: string };
+  /** Where each take's end differs from its beginning. */
+  arrivals: readonly (PictureBox | null)[];
+  /** Where the last two of its takes differ: the thing that is in one of them. */
+  thing: PictureBox | null;
+  /** What is hit in the song, in beats from the shot's first, with how strongly (0 to 1). */
+  hits: readonly { beat: number; strength: Unit }[];
+}
+/** A cut-out at a second of a take. */
+export interface CutOutAt {
+  second: Seconds;
+  matteId: string | null;
 }
 export type FactId = keyof Facts;

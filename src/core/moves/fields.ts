@@ -43,6 +43,8 @@ export type SecondField<M> = Changes<M> & { is: 'second'; label: string; get(mov
 export type ChoiceField<M> = Changes<M> &
   Preset & { is: 'choice'; label: string; of: KeysOf<M, string>; options: readonly Option[] | ((move: M) => readonly Option[]) };
 export type Option = readonly [value: string, text: string];
+/** Words of a move. */
+export type TextField<M> = Changes<M> & Preset & { is: 'text'; label: string; of: KeysOf<M, string>; max: number; lines?: true };
 export type TickField<M> = Changes<M> & Preset & { is: 'tick'; label: string; of: KeysOf<M, boolean> };
 /** Whether the performer is followed: found in the take when it is first asked for. */
 export type TrackField<M> = Changes<M> & {
@@ -88,6 +90,7 @@ export type Field<M> =
   | SecondField<M>
   | ChoiceField<M>
   | TickField<M>
+  | TextField<M>
   | TrackField<M>
   | ActionField<M>
   | MeasureField<M>

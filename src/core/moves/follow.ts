@@ -51,6 +51,26 @@ export function followed(
   return { x: keys(across), y: keys(down) };
 }
 
+/** Keys of a place of the frame, per cent, that goes with whoever is followed in a layer's take from one frame to another. */
+export function courseKeys(
+  scene: Scene,
+  layer: Layer,
+  course: Course,
+  onFrame: OnFrame,
+  [from, end]: [Frames, Frames],
+): { x: Key[]; y: Key[] } {
+  const time = layerTime(scene, layer);
+  const places = Array.from({ length: Math.max(1, end - from + 1) }, (_, k) =>
+    onFrame(placeOf(course, time.sourceAt(frameToSeconds(from + k, scene.rate)))),
+  );
+  const keys = (of: 'x' | 'y') =>
+    simplify(
+      places.map((p, k) => ({ frame: from + k, value: p[of], easing: 'linear' as const })),
+      STRAY,
+    ).map(({ frame, value }) => keyAt(placed(scene, frame), 0, Math.round(100 * value) / 100));
+  return { x: keys('x'), y: keys('y') };
+}
+
 /** Readings of where somebody is, evened out over `reach` seconds to either side and thinned to what says something. */
 export function smoothPath(course: Course, reach: Seconds): Course {
   const mean = course.map(({ source }, i) => {

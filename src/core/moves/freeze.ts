@@ -28,6 +28,7 @@ import {
   percentSchema,
   takeUseSchema,
 } from './kind';
+import { shakeKeys } from './shake';
 import { beatsBack, beatsIn, onBeat } from './spans';
 
 const SIDES = ['left', 'right', 'top', 'bottom'] as const;
@@ -67,21 +68,6 @@ export type Freeze = z.infer<typeof freezeSchema>;
 type Part = Freeze['parts'][number];
 
 const FROM = { left: ['x', -110], right: ['x', 110], top: ['y', -120], bottom: ['y', 120] } as const;
-
-/** A shake that is full at once and dies away: keys on every second frame, across and down out of step. Common practice. */
-function shakeKeys(beat: number, offset: number, frames: number, size: number): { x: Key[]; y: Key[] } {
-  const at = (k: number, value: number) => keyAt(beat, offset + k, value);
-  const x: Key[] = [at(-1, 0)];
-  const y: Key[] = [at(-1, 0)];
-  for (let k = 0; k < frames; k += 2) {
-    const left = size * (1 - k / frames) ** 2;
-    x.push(at(k, (k % 4 ? -0.6 : 0.6) * left));
-    y.push(at(k, (k % 4 ? -1 : 1) * left));
-  }
-  x.push(at(frames, 0));
-  y.push(at(frames, 0));
-  return { x, y };
-}
 
 /** A stored cut-out as a mask that moves with its picture, cut down to a band of the frame where only a part of the figure is meant. */
 function partMasks(part: Freeze['parts'][number]): Mask[] {
@@ -347,6 +333,7 @@ export const freeze: MoveKind<Freeze, 'cutOut'> = {
   takes: { min: 1, max: 1 },
   needs: ['cutOut'],
   mixes: false,
+  planned: { recipe: 'freeze stack', slots: ['run'], beat: 'freezeBeat' },
   propose,
   layers: layersOf,
   problems: problemsOf,

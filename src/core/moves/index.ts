@@ -1,5 +1,6 @@
-export type { FactId, Facts, MeasuredFall } from './facts';
+export type { FactId, Facts, MeasuredFall, PictureBox } from './facts';
 export type { Course, Field, ListField, MeasureField, NumberField } from './fields';
+export { evened, type FigureBox, highestRise, touchDown } from './figure-course';
 export { smoothPath } from './follow';
 export type { MoveContext, Problem, TakeUse } from './kind';
 export { fromPreset, presetOf, readPresets } from './presets';

@@ -32,6 +32,8 @@ export interface MoveContext {
   take(id: string, name: string, takeId: string, timeRemap: Layer['timeRemap'], more: Partial<Layer>): Layer;
   /** Makes a layer of the move that shows a kept picture. */
   picture(id: string, name: string, mediaId: string, timeRemap: Layer['timeRemap'], more: Partial<Layer>): Layer;
+  /** Makes a layer of the move that shows what the application makes: a colour, a title, light. */
+  made(id: string, name: string, source: Layer['source'], more: Partial<Layer>): Layer;
   onFrame(takeId: string): OnFrame;
 }
 
@@ -79,7 +81,13 @@ export interface MoveKind<M extends { kind: string }, Needs extends FactId = Fac
   /** Whether its takes are mixed in one picture, so that they must lie on one another. */
   readonly mixes: boolean;
   /** The planned recipe whose slots are its likely takes. */
-  readonly planned?: { recipe: string; slots: readonly string[] };
+  readonly planned?: {
+    recipe: string;
+    /** Those of its takes, or all but the empty sets in the order they are planned. */
+    slots: readonly string[] | 'all';
+    /** The input that says on which beat of the shot it is, the first being 1; without it the shot's first. */
+    beat?: string;
+  };
   /** Sensible inputs from the beats, the takes and what was measured in them. */
   propose(context: ProposeContext, facts: Pick<Facts, Needs>): Proposal<M>;
   /** Its layers, bottom first: ordinary keys, remap keys and masks. */

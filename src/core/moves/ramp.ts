@@ -279,6 +279,7 @@ export const ramp: MoveKind<Ramp, 'movement'> = {
   takes: { min: 1, max: 1 },
   needs: ['movement'],
   mixes: false,
+  planned: { recipe: 'pose ramp', slots: ['poses'] },
   propose,
   layers: layersOf,
   problems: problemsOf,

@@ -1,7 +1,7 @@
 import type { Place } from '../layer';
 import { type BeatMap, beatToSeconds } from '../time';
-import type { Beats, Seconds } from '../units';
-import type { ProposeContext, TakeFootage } from './kind';
+import type { Beats, Frames, Seconds } from '../units';
+import type { Problem, ProposeContext, TakeFootage } from './kind';
 
 /** A place on a beat. */
 export const onBeat = (beat: Beats): Place => ({ beat, offset: 0 });
@@ -29,3 +29,26 @@ export function beatsBack({ map, rate, beat }: ProposeContext, seconds: Seconds,
 
 /** Frames in words. */
 export const frames = (n: number): string => `${n} ${n === 1 ? 'frame' : 'frames'}`;
+
+/** Where a move of one take lies: its beat some beats into the shot, a stretch of whole beats from it, and what is left of the take after that. */
+export interface Stretch {
+  lead: Beats;
+  /** From the move's beat to its end. */
+  length: Beats;
+  /** From the move's beat to the shot's end. */
+  tail: Beats;
+}
+
+/** At most a bar before the move's beat, `most` beats of the move and a bar after, as far as the take has picture around a second of it. */
+export function stretchAround(context: ProposeContext, { from, to }: TakeFootage, second: Seconds, most: Beats, bar: Beats): Stretch {
+  const { map, beat } = context;
+  const all = beatsIn(map, beat, to - second, 1, most + bar);
+  const length = Math.max(1, Math.min(most, all));
+  return { lead: beatsBack(context, second - from, bar), length, tail: Math.max(length, all) };
+}
+
+/** Why a move's end must come later, and the move with it there; nothing where it does. */
+export const endsAfter = <M>(starts: Frames, ends: Frames, what: string, later: M): Problem<M>[] =>
+  ends > starts
+    ? []
+    : [{ text: `${what} ends before it begins. Move its end to a later beat.`, nearest: { label: 'End it two beats later', move: later } }];

@@ -364,6 +364,7 @@ export const split: MoveKind<Split, never> = {
   takes: { min: 2, max: 9 },
   needs: [],
   mixes: false,
+  planned: { recipe: 'split screens', slots: 'all' },
   propose,
   layers: layersOf,
   problems: problemsOf,

@@ -116,6 +116,7 @@ export const whip: MoveKind<Whip, never> = {
   takes: { min: 2, max: 2 },
   needs: [],
   mixes: false,
+  planned: { recipe: 'whip', slots: 'all', beat: 'cutBeat' },
   propose,
   layers: layersOf,
   problems: problemsOf,

@@ -31,6 +31,7 @@ export function stagedProject(bpm = 112, rate: FrameRate = { num: 25, den: 1 }):
     stagedMedia('cut-out', 'matte'),
     stagedMedia('empty', 'still'),
     stagedMedia('outline', 'silhouette'),
+    stagedMedia('along', 'travelling matte'),
   ];
   made.takes = [1, 2, 3].map((n) => ({
     id: `t${n}`,

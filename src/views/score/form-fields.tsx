@@ -2,7 +2,7 @@
 import type { Project } from '@/core/document';
 import type { Field, ListField, MeasureField, NumberField as NumberOf } from '@/core/moves';
 import { Button, NumberField, Tick } from '@/ui/controls';
-import { SelectField } from '@/ui/value-field';
+import { LinesField, SelectField, TextField } from '@/ui/value-field';
 import { FollowChoice } from './follow-choice';
 import { PlaceField } from './place-field';
 
@@ -113,6 +113,18 @@ function OneField<M extends object>({ field, ...form }: FormProps<M> & { field: 
         <SelectField label={field.label} value={named[field.of] as string} options={options} onChange={(next) => put(field.of, next)} />
       );
     }
+    case 'text':
+      return field.lines ? (
+        <LinesField label={field.label} value={named[field.of] as string} max={field.max} onChange={(next) => put(field.of, next)} />
+      ) : (
+        <TextField
+          label={field.label}
+          value={named[field.of] as string}
+          max={field.max}
+          optional
+          onChange={(next) => put(field.of, next)}
+        />
+      );
     case 'tick':
       return (
         <Tick ticked={named[field.of] as boolean} onTick={(next) => put(field.of, next)}>

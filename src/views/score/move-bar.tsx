@@ -1,47 +1,52 @@
 'use client';
 import { ChevronDown } from 'lucide-react';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { Project } from '@/core/document';
 import { posterFrame } from '@/core/edit';
 import { kindOf, MOVES, type Move } from '@/core/moves';
 import { anchorAtFrame, barAndBeat } from '@/core/time';
-import { layMove, likelyTakes } from '@/data/moves';
+import { layable } from '@/data/lay-plan';
+import { layMove, likelyTakes, takesForMove } from '@/data/moves';
 import { seek } from '@/data/playback';
 import { useSettledPlayhead } from '@/data/playhead';
 import { useProject } from '@/data/store';
 import { Button, Note, NumberField, Working } from '@/ui/controls';
+import { MoveSheet } from './move-sheet';
+import { PlannedShots } from './planned-shots';
 import { TakeChoice } from './take-choice';
+
+/** How many moves have a button of their own; all of them are in the sheet. */
+const SHOWN = 5;
+const ORDER = ['First', 'Second', 'Third'];
+
+/** Shows what was laid where it is best looked at. */
+function showMade(): void {
+  const { project, selectedShot } = useProject.getState();
+  const made = project?.shots.find((s) => s.id === selectedShot);
+  if (project && made) seek(posterFrame(project, made));
+}
 
 /** The moves, each laid on the playhead's beat from takes that are likely, or chosen here. */
 export function MoveBar({ project }: { project: Project }) {
   const playhead = useSettledPlayhead();
-  const [chosen, setChosen] = useState<Record<number, string>>({});
+  const [chosen, setChosen] = useState<(string | undefined)[]>([]);
   const [choosing, setChoosing] = useState(false);
-  const [several, setSeveral] = useState(3);
+  const [several, setSeveral] = useState<number | null>(null);
   const [doing, setDoing] = useState<{ text: string; done: number } | null>(null);
   const [said, setSaid] = useState('');
   const map = project.song?.map;
   const place = map && barAndBeat(map, Math.max(0, anchorAtFrame(map, playhead, project.frame.rate).beat));
-  const likely = (kind: Move['kind']) => likelyTakes(project, kind, playhead);
-  const takesFor = (kind: Move['kind']) => {
-    const all = likely(kind);
-    const wanted = [0, 1].flatMap((i) => (chosen[i] && project.takes.some((t) => t.id === chosen[i]) ? [chosen[i]] : []));
-    const list = [...new Set([...wanted, ...all])];
-    // One take may stand in for both: a whip within it, panels that lag behind one another.
-    const { min, max } = kindOf({ kind }).takes;
-    const count = Math.min(max, Math.max(min, max > 2 ? several : min));
-    return Array.from({ length: count }, (_, i) => list[i % Math.max(1, list.length)]).filter((id) => id !== undefined);
-  };
+  const takesFor = (kind: Move['kind']) => takesForMove(project, kind, playhead, chosen, several);
   const lay = async (kind: Move['kind'], text: string) => {
     setDoing({ text, done: 0 });
     setSaid('');
     setSaid(await layMove(kind, takesFor(kind), (done) => setDoing({ text, done })).catch((e: Error) => e.message));
     setDoing(null);
-    const { project: now, selectedShot } = useProject.getState();
-    const made = now?.shots.find((s) => s.id === selectedShot);
-    if (now && made) seek(posterFrame(now, made));
+    showMade();
   };
-  const defaults = likely('whip');
+  const defaults = likelyTakes(project, 'whip', playhead);
+  const fitting = useMemo(() => project.plans.flatMap((plan) => layable(project, plan)?.kind ?? []), [project]);
+  const count = Math.max(2, several ?? 2);
   return (
     <section aria-label="Moves" className="mb-3">
       <div className="flex flex-wrap items-center gap-2">
@@ -54,7 +59,7 @@ export function MoveBar({ project }: { project: Project }) {
             'On the playhead’s beat:'
           )}
         </span>
-        {MOVES.map(({ kind, words }) => (
+        {MOVES.slice(0, SHOWN).map(({ kind, words }) => (
           <Button
             key={kind}
             title={words.about}
@@ -68,6 +73,7 @@ export function MoveBar({ project }: { project: Project }) {
             {words.name}
           </Button>
         ))}
+        <MoveSheet fitting={fitting} onChoose={(kind) => void lay(kind, kindOf({ kind }).words.working)} />
         {project.takes.length > 1 && (
           <Button kind="quiet" aria-expanded={choosing} onClick={() => setChoosing(!choosing)}>
             From which takes
@@ -76,21 +82,29 @@ export function MoveBar({ project }: { project: Project }) {
         )}
       </div>
       {choosing && (
-        <div className="mt-2 grid max-w-3xl grid-cols-1 items-end gap-2 sm:grid-cols-[1fr_1fr_8rem]">
-          {[0, 1].map((i) => (
+        <div className="mt-2 grid max-w-3xl grid-cols-1 items-end gap-2 sm:grid-cols-3">
+          {Array.from({ length: count }, (_, i) => (
             <TakeChoice
               key={i}
               project={project}
-              label={i ? 'Second take' : 'First take'}
-              takeId={chosen[i] ?? defaults[i] ?? project.takes[0].id}
-              onChange={(id) => setChosen({ ...chosen, [i]: id })}
+              label={`${ORDER[i] ?? `${i + 1}th`} take`}
+              takeId={chosen[i] ?? defaults[i % Math.max(1, defaults.length)] ?? project.takes[0].id}
+              onChange={(id) => setChosen(Array.from({ length: Math.max(count, chosen.length) }, (_, k) => (k === i ? id : chosen[k])))}
             />
           ))}
-          <NumberField label="Panels of a split" unit="" value={several} min={2} max={9} onChange={(v) => setSeveral(Math.round(v))} />
+          <NumberField
+            label="Takes, where a move has several"
+            unit=""
+            value={several ?? 3}
+            min={2}
+            max={24}
+            onChange={(v) => setSeveral(Math.round(v))}
+          />
         </div>
       )}
       {doing && <Working text={doing.text} done={doing.done} />}
       {said && <Note level="fix">{said}</Note>}
+      <PlannedShots project={project} onLaid={showMade} />
     </section>
   );
 }

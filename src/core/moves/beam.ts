@@ -1,0 +1,214 @@
+import * as z from 'zod/mini';
+import { anchorSchema, finite, type Layer, placeFrame, plainMask, remapKeyAt, still } from '../layer';
+import { beatsPerBarAt } from '../time';
+import { type Field, placeField, secondField } from './fields';
+import { anchorAt, chosen, type MoveContext, type MoveKind, type Problem, type Proposal, type ProposeContext, takeUseSchema } from './kind';
+import { effect, keysAt } from './parts';
+import { frames as inFrames, onBeat, stretchAround } from './spans';
+
+const share = finite.check(z.gte(0), z.lte(1));
+const place = finite.check(z.gte(-50), z.lte(150));
+const beamSchema = z.object({
+  kind: z.literal('beam'),
+  use: takeUseSchema,
+  /** It has reached its end on this beat. */
+  at: anchorSchema,
+  fromX: place,
+  fromY: place,
+  toX: place,
+  toY: place,
+  /** Frame heights a second at which it is drawn; width, per cent of the height. */
+  speed: finite.check(z.gte(0.1), z.lte(40)),
+  width: finite.check(z.gte(0.1), z.lte(30)),
+  glow: finite.check(z.gte(0), z.lte(300)),
+  r: share,
+  g: share,
+  b: share,
+  /** Frames it stays whole, and in which it is gone after that. */
+  stays: z.int().check(z.gte(0), z.lte(500)),
+  fades: z.int().check(z.gte(1), z.lte(250)),
+});
+export type Beam = z.infer<typeof beamSchema>;
+
+/** Its length in heights of the frame, and how it is turned: degrees from level. */
+function lie({ fromX, fromY, toX, toY }: Beam, { width, height }: { width: number; height: number }) {
+  const [dx, dy] = [((toX - fromX) / 100) * width, ((toY - fromY) / 100) * height];
+  return { length: Math.hypot(dx, dy) / height, turn: (Math.atan2(dy, dx) * 180) / Math.PI };
+}
+const drawnIn = (move: Beam, context: MoveContext) =>
+  Math.max(1, Math.round((lie(move, context.frame).length / move.speed) * (context.scene.rate.num / context.scene.rate.den)));
+
+/** A take with a line of light drawn over it from one place to another, which stays and goes. */
+function layersOf(context: MoveContext, move: Beam): Layer[] {
+  const { take, made, frame } = context;
+  const { use, at, fromX, fromY, toX, toY, width, glow, r, g, b, stays, fades } = move;
+  const { length, turn } = lie(move, frame);
+  const whole = (100 * length * frame.height) / frame.width;
+  const drawn = drawnIn(move, context);
+  const mask = plainMask('line', 'rectangle', {
+    x: keysAt(at, [
+      [-drawn, fromX],
+      [0, (fromX + toX) / 2],
+    ]),
+    y: keysAt(at, [
+      [-drawn, fromY],
+      [0, (fromY + toY) / 2],
+    ]),
+    width: keysAt(at, [
+      [-drawn, 0],
+      [0, whole],
+    ]),
+    height: still(width),
+    turn: still(turn),
+    inside: still(width / 3),
+    outside: still(width / 6),
+  });
+  return [
+    take('take', 'The take', use.takeId, [remapKeyAt(at.beat, at.offset, use.sync)], {}),
+    made(
+      'light',
+      'Light',
+      { kind: 'colour', r, g, b },
+      {
+        blend: 'screen',
+        from: { beat: at.beat, offset: at.offset - drawn },
+        to: { beat: at.beat, offset: at.offset + stays + fades },
+        masks: [mask],
+        effects: [],
+        numbers: {
+          opacity: keysAt(at, [
+            [stays, 100],
+            [stays + fades, 0],
+          ]),
+        },
+      },
+    ),
+    ...(glow > 0
+      ? [
+          made(
+            'around',
+            'Glow',
+            { kind: 'colour', r, g, b },
+            {
+              blend: 'screen',
+              from: { beat: at.beat, offset: at.offset - drawn },
+              to: { beat: at.beat, offset: at.offset + stays + fades },
+              masks: [
+                { ...mask, id: 'wide', numbers: { ...mask.numbers, height: still(width), inside: still(0), outside: still(3 * width) } },
+              ],
+              effects: [effect('exposure', { amount: Math.log2(Math.max(0.05, glow / 300)) })],
+              numbers: {
+                opacity: keysAt(at, [
+                  [stays, 60],
+                  [stays + fades, 0],
+                ]),
+              },
+            },
+          ),
+        ]
+      : []),
+  ];
+}
+
+function problemsOf(context: MoveContext, move: Beam): Problem<Beam>[] {
+  const { scene, frame } = context;
+  const room = placeFrame(scene, move.at) - scene.first;
+  const drawn = drawnIn(move, context);
+  if (room >= drawn) return [];
+  const least = Math.ceil((10 * lie(move, frame).length * (scene.rate.num / scene.rate.den)) / Math.max(1, room)) / 10;
+  return [
+    {
+      text: `At ${move.speed.toFixed(1)} heights a second the line takes ${inFrames(drawn)}, and there are ${Math.max(0, room)} before its beat.`,
+      nearest: room > 0 && least <= 40 ? { label: `Draw it at ${least.toFixed(1)}`, move: { ...move, speed: least } } : null,
+    },
+  ];
+}
+
+/** From the left to the right across the middle, there on the beat. */
+function propose(context: ProposeContext): Proposal<Beam> {
+  const { map, beat, takes } = context;
+  const [{ takeId, footage }] = takes;
+  const bar = beatsPerBarAt(map, beat);
+  const sync = (footage.from + footage.to) / 2;
+  const { lead, tail } = stretchAround(context, footage, sync, 1, bar);
+  return {
+    lead: Math.max(1, Math.min(2, lead)),
+    tail,
+    move: {
+      kind: 'beam',
+      use: { takeId, sync },
+      at: onBeat(Math.max(1, Math.min(2, lead))),
+      fromX: 5,
+      fromY: 70,
+      toX: 95,
+      toY: 30,
+      speed: 6,
+      width: 1,
+      glow: 150,
+      r: 1,
+      g: 0.85,
+      b: 0.6,
+      stays: 6,
+      fades: 10,
+    },
+    said: '',
+  };
+}
+
+const at = (label: string, of: 'fromX' | 'fromY' | 'toX' | 'toY'): Field<Beam> => ({
+  is: 'number',
+  label,
+  unit: '%',
+  of,
+  min: -50,
+  max: 150,
+  said: 'Move the line',
+});
+const light = (label: string, of: 'r' | 'g' | 'b'): Field<Beam> => ({
+  is: 'number',
+  label,
+  unit: '%',
+  of,
+  factor: 100,
+  min: 0,
+  max: 100,
+  said: 'Colour the line',
+});
+
+const FIELDS: readonly Field<Beam>[] = [
+  placeField('at', 'There on', 'Move the line'),
+  at('From across', 'fromX'),
+  at('From down', 'fromY'),
+  at('To across', 'toX'),
+  at('To down', 'toY'),
+  { is: 'number', label: 'Heights a second', unit: '', of: 'speed', min: 0.1, max: 40, step: 0.5, digits: 1, said: 'Draw it faster' },
+  { is: 'number', label: 'Width', unit: '%', of: 'width', min: 0.1, max: 30, step: 0.1, digits: 1, said: 'Change the line' },
+  { is: 'number', label: 'Glow', unit: '%', of: 'glow', min: 0, max: 300, step: 10, said: 'Change the glow' },
+  light('Red', 'r'),
+  light('Green', 'g'),
+  light('Blue', 'b'),
+  { is: 'number', label: 'Stays', unit: 'f', of: 'stays', min: 0, max: 500, said: 'Keep the line' },
+  { is: 'number', label: 'Fades in', unit: 'f', of: 'fades', min: 1, max: 250, said: 'Fade the line' },
+  secondField('use', 'Take on the beat'),
+];
+
+/** A line of light that is drawn. */
+export const beam: MoveKind<Beam, never> = {
+  kind: 'beam',
+  schema: beamSchema,
+  words: {
+    name: 'Beam',
+    working: 'Laying the line of light',
+    about: 'A line of light is drawn across the picture at a speed, there on the beat, and fades.',
+  },
+  takes: { min: 1, max: 1 },
+  needs: [],
+  mixes: false,
+  propose,
+  layers: layersOf,
+  problems: problemsOf,
+  anchors: [anchorAt('at', 'line of light')],
+  withTakes: (move, choose) => ({ ...move, use: chosen(move.use, choose) }),
+  poster: ({ scene }, { at: there }) => placeFrame(scene, there),
+  fields: FIELDS,
+};

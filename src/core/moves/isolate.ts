@@ -1,0 +1,218 @@
+import * as z from 'zod/mini';
+import { anchorSchema, finite, id, type Layer, placeFrame, remapKeyAt } from '../layer';
+import { beatsPerBarAt } from '../time';
+import type { Facts } from './facts';
+import { type Field, placeField, secondField } from './fields';
+import {
+  anchorAt,
+  chosen,
+  type MoveContext,
+  type MoveKind,
+  type Problem,
+  type Proposal,
+  type ProposeContext,
+  percentSchema,
+  takeUseSchema,
+} from './kind';
+import { effect, figureFrom, figureMask, figureSchema, inAndOut } from './parts';
+import { endsAfter, onBeat, stretchAround } from './spans';
+
+const isolateSchema = z.object({
+  kind: z.literal('isolate'),
+  /** The take, and its second as the rest begins to go. */
+  use: takeUseSchema,
+  at: anchorSchema,
+  until: anchorSchema,
+  /** Frames in which the rest goes and comes back. */
+  frames: z.int().check(z.gte(0), z.lte(250)),
+  /** Blur, per cent of the height; stops darker; colour taken out and tint laid on, per cent. */
+  blur: finite.check(z.gte(0), z.lte(20)),
+  darker: finite.check(z.gte(0), z.lte(6)),
+  drained: percentSchema,
+  tint: percentSchema,
+  tintHue: finite.check(z.gte(0), z.lte(360)),
+  /** Whether the rest runs on, stands still, or runs at a share of its speed. */
+  rest: z.enum(['runs', 'stands still', 'is slowed']),
+  speed: finite.check(z.gte(1), z.lte(100)),
+  figure: figureSchema,
+  /** The empty set, which hides the performer where the rest is not at their own time. */
+  plate: z.nullable(id),
+});
+export type Isolate = z.infer<typeof isolateSchema>;
+
+/** The take; over it, from one anchor to another, the take as the rest of it is to be; and on top the performer, sharp and as filmed. */
+function layersOf({ take, picture }: MoveContext, move: Isolate): Layer[] {
+  const { use, at, until, figure, plate, rest } = move;
+  const runs = [remapKeyAt(at.beat, at.offset, use.sync)];
+  const shown = { from: at, to: until };
+  const opacity = inAndOut(at, until, move.frames, 100);
+  const effects = [
+    ...(move.blur > 0 ? [effect('blur', { amount: move.blur })] : []),
+    ...(move.drained > 0 ? [effect('saturation', { amount: 100 - move.drained })] : []),
+    ...(move.tint > 0
+      ? [effect('tones', { amount: move.tint, darkHue: move.tintHue, middleHue: move.tintHue, lightHue: move.tintHue })]
+      : []),
+    ...(move.darker > 0 ? [effect('exposure', { amount: -move.darker })] : []),
+  ];
+  const own =
+    rest === 'runs'
+      ? runs
+      : [remapKeyAt(at.beat, at.offset, use.sync, rest === 'is slowed' ? move.speed / 100 : 0, rest === 'is slowed' ? 'even' : 'freeze')];
+  // Away from its own time the rest would show the performer a second time: the empty set hides them there.
+  const hidden =
+    rest !== 'runs' && plate && figure
+      ? [
+          picture('hidden', 'Empty set', plate, [remapKeyAt(0, 0, 0)], {
+            ...shown,
+            numbers: { opacity },
+            effects,
+            masks: [figureMask(figure, 'rest', { attachedToLayer: false })],
+          }),
+        ]
+      : [];
+  return [
+    take('base', 'The take', use.takeId, runs, {}),
+    take('rest', 'The rest', use.takeId, own, { ...shown, numbers: { opacity }, effects }),
+    ...hidden,
+    ...(figure ? [take('figure', 'The performer', use.takeId, runs, { ...shown, masks: [figureMask(figure, null)] })] : []),
+  ];
+}
+
+function problemsOf({ scene, footage }: MoveContext, move: Isolate): Problem<Isolate>[] {
+  const late = endsAfter(placeFrame(scene, move.at), placeFrame(scene, move.until), 'What is done to the rest', {
+    ...move,
+    until: { ...move.at, beat: move.at.beat + 2 },
+  });
+  const nobody = move.figure
+    ? []
+    : [
+        {
+          text: `The performer is not cut out of “${footage(move.use.takeId).name}” yet, so they are changed with the rest. Cut them out.`,
+          nearest: null,
+        },
+      ];
+  const twice =
+    move.rest !== 'runs' && !move.plate
+      ? [
+          {
+            text: 'Without the empty set the performer is seen twice while the rest stands still or is slowed. Film a plate, or let the rest run.',
+            nearest: { label: 'Let the rest run', move: { ...move, rest: 'runs' as const } },
+          },
+        ]
+      : [];
+  return [...late, ...nobody, ...twice];
+}
+
+/** Darker, blurred and half drained of colour for two bars, in and out within half a second. */
+function propose(context: ProposeContext, { along, figures, plate }: Pick<Facts, 'along' | 'figures' | 'plate'>): Proposal<Isolate> {
+  const { map, beat, takes } = context;
+  const [{ takeId, footage }] = takes;
+  const bar = beatsPerBarAt(map, beat);
+  const sync = footage.from + (footage.to - footage.from) / 4;
+  const { lead, length, tail } = stretchAround(context, footage, sync, 2 * bar, bar);
+  const figure = figureFrom(along, figures);
+  return {
+    lead,
+    tail,
+    move: {
+      kind: 'isolate',
+      use: { takeId, sync },
+      at: onBeat(lead),
+      until: onBeat(lead + length),
+      frames: 12,
+      blur: 1.5,
+      darker: 1,
+      drained: 50,
+      tint: 0,
+      tintHue: 210,
+      rest: 'runs',
+      speed: 40,
+      figure,
+      plate: plate.plate,
+    },
+    said:
+      figure?.by === 'cut-out'
+        ? ''
+        : figure
+          ? `The performer’s outline is used: ${along.why}`
+          : `Nobody could be cut out: ${along.why || figures.why}`,
+  };
+}
+
+const FIELDS: readonly Field<Isolate>[] = [
+  placeField('at', 'The rest goes', 'Move the isolation'),
+  placeField('until', 'Is back', 'Lengthen the isolation'),
+  {
+    is: 'measure',
+    label: 'Cut the performer out',
+    said: 'Cut the performer out',
+    needs: 'along',
+    when: ({ figure }) => figure?.by !== 'cut-out',
+    takes: ({ use }) => [use.takeId],
+    apply: (_, { along }) =>
+      along.matte ? { change: { figure: { by: 'cut-out', ...along.matte } }, said: '' } : { change: null, said: along.why },
+  },
+  { is: 'number', label: 'Blur', unit: '%', of: 'blur', min: 0, max: 20, step: 0.1, digits: 1, said: 'Blur the rest' },
+  { is: 'number', label: 'Darker by', unit: 'EV', of: 'darker', min: 0, max: 6, step: 0.1, digits: 1, said: 'Darken the rest' },
+  { is: 'number', label: 'Colour taken out', unit: '%', of: 'drained', min: 0, max: 100, step: 5, said: 'Drain the rest' },
+  { is: 'number', label: 'Tint', unit: '%', of: 'tint', min: 0, max: 100, step: 5, said: 'Tint the rest' },
+  {
+    is: 'number',
+    label: 'Hue of the tint',
+    unit: '°',
+    of: 'tintHue',
+    min: 0,
+    max: 360,
+    step: 5,
+    said: 'Tint the rest',
+    when: ({ tint }) => tint > 0,
+  },
+  { is: 'number', label: 'In and out', unit: 'f', of: 'frames', min: 0, max: 250, said: 'Change how fast the rest goes' },
+  {
+    is: 'choice',
+    label: 'The rest',
+    of: 'rest',
+    said: 'Let the rest run otherwise',
+    options: [
+      ['runs', 'runs on'],
+      ['stands still', 'stands still'],
+      ['is slowed', 'is slowed'],
+    ],
+  },
+  {
+    is: 'number',
+    label: 'Speed of the rest',
+    unit: '%',
+    of: 'speed',
+    min: 1,
+    max: 100,
+    said: 'Slow the rest',
+    when: ({ rest }) => rest === 'is slowed',
+  },
+  secondField('use', 'Take as it begins'),
+];
+
+/** Isolate: everything but the performer is changed. */
+export const isolate: MoveKind<Isolate, 'along' | 'figures' | 'plate'> = {
+  kind: 'isolate',
+  schema: isolateSchema,
+  words: {
+    name: 'Isolate',
+    working: 'Cutting the performer out',
+    about: 'Everything but the performer is blurred, darkened, tinted, stopped or slowed for a while.',
+  },
+  takes: { min: 1, max: 1 },
+  needs: ['plate', 'along', 'figures'],
+  mixes: false,
+  planned: { recipe: 'isolate', slots: ['shot'], beat: 'inBeat' },
+  propose,
+  layers: layersOf,
+  problems: problemsOf,
+  anchors: [anchorAt('at', 'isolation'), anchorAt('until', 'end of the isolation')],
+  withTakes: (move, choose) => {
+    const use = chosen(move.use, choose);
+    return use.takeId === move.use.takeId ? { ...move, use } : { ...move, use, figure: null };
+  },
+  poster: ({ scene }, { at, frames }) => placeFrame(scene, at) + frames + 1,
+  fields: FIELDS,
+};

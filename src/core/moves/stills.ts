@@ -1,0 +1,236 @@
+import * as z from 'zod/mini';
+import { anchorSchema, finite, type Layer, placeFrame, plainMask, remapKeyAt, still } from '../layer';
+import { beatsPerBarAt } from '../time';
+import { type Field, listField, placeField } from './fields';
+import {
+  anchorAt,
+  chosen,
+  type MoveContext,
+  type MoveKind,
+  type Proposal,
+  type ProposeContext,
+  percentSchema,
+  type TakeUse,
+  takeUseSchema,
+} from './kind';
+import { keysAt } from './parts';
+import { endsAfter, onBeat } from './spans';
+
+const stillsSchema = z.object({
+  kind: z.literal('stills'),
+  /** The stills: each a take at a second of it. One fills the frame; several make a wall. */
+  uses: z.array(takeUseSchema).check(z.minLength(1), z.maxLength(16)),
+  at: anchorSchema,
+  until: anchorSchema,
+  /** Scale at the beginning and the end, per cent, and how far it drifts, per cent of the frame. */
+  from: finite.check(z.gte(100), z.lte(300)),
+  to: finite.check(z.gte(100), z.lte(300)),
+  driftX: finite.check(z.gte(-50), z.lte(50)),
+  driftY: finite.check(z.gte(-50), z.lte(50)),
+  /** Dust and scratches laid over by screen, per cent. */
+  texture: percentSchema,
+  /** The stills of a wall come one every so many beats, and pop in within so many frames. */
+  every: finite.check(z.gte(0.25), z.lte(16)),
+  pop: z.int().check(z.gte(0), z.lte(60)),
+  columns: z.int().check(z.gte(1), z.lte(4)),
+  /** Width between them, per cent of the height. */
+  gutter: finite.check(z.gte(0), z.lte(20)),
+});
+export type Stills = z.infer<typeof stillsSchema>;
+
+/** Stills with a slow change of size and place; several stand beside each other, each arriving on its beat. */
+function layersOf({ take, made, frame }: MoveContext, move: Stills): Layer[] {
+  const { uses, at, until, from, to, driftX, driftY, texture, every, pop, columns, gutter } = move;
+  const moves = (value: number, end: number) => [...keysAt(at, [[0, value]]), ...keysAt(until, [[0, end]])];
+  const frozen = ({ sync }: TakeUse) => [remapKeyAt(at.beat, at.offset, sync, 0, 'freeze')];
+  const rows = Math.ceil(uses.length / columns);
+  // A still of a wall keeps the frame's shape: it is as large as both its column and its row leave room for.
+  const across = (gutter * frame.height) / frame.width;
+  const share = Math.min((100 - across * (columns + 1)) / columns, (100 - gutter * (rows + 1)) / rows) / 100;
+  const place = (i: number) => {
+    const [row, column] = [Math.floor(i / columns), i % columns];
+    const inRow = Math.min(columns, uses.length - row * columns);
+    return {
+      x: (column - (inRow - 1) / 2) * (100 * share + across),
+      y: (row - (rows - 1) / 2) * (100 * share + gutter),
+    };
+  };
+  const shown =
+    uses.length === 1
+      ? [
+          take('still1', 'Still', uses[0].takeId, frozen(uses[0]), {
+            edge: 'mirror',
+            numbers: { scale: moves(from, to), ...(driftX ? { x: moves(0, driftX) } : {}), ...(driftY ? { y: moves(0, driftY) } : {}) },
+          }),
+        ]
+      : uses.map((use, i) => {
+          const comes = { beat: at.beat + i * every, offset: at.offset };
+          const size = 100 * share;
+          const { x, y } = place(i);
+          return take(`still${i + 1}`, `Still ${i + 1}`, use.takeId, frozen(use), {
+            from: comes,
+            masks: [
+              plainMask(
+                'edge',
+                'rectangle',
+                { x: still(50), y: still(50), width: still(100), height: still(100), turn: still(0), inside: still(0), outside: still(0) },
+                { attachedToLayer: true },
+              ),
+            ],
+            numbers: {
+              x: still(x),
+              y: still(y),
+              scale:
+                pop > 0
+                  ? keysAt(comes, [
+                      [0, 0.6 * size, 'overshoot'],
+                      [pop, size],
+                    ])
+                  : still(size),
+            },
+          });
+        });
+  const dust =
+    texture > 0
+      ? [
+          made(
+            'texture',
+            'Dust',
+            { kind: 'dust', specks: 14, scratches: 2, every: 2, seed: 1 },
+            { blend: 'screen', numbers: { opacity: still(texture) } },
+          ),
+        ]
+      : [];
+  return [...shown, ...dust];
+}
+
+/** One still from 100 to 110 per cent over two bars; several come one a beat. Common practice. */
+function propose(context: ProposeContext): Proposal<Stills> {
+  const { map, beat, takes } = context;
+  const bar = beatsPerBarAt(map, beat);
+  const uses = takes.map(({ takeId, footage: { from, to } }, i) => ({
+    takeId,
+    // The same take several times gives as many moments of it.
+    sync: from + ((to - from) * (i + 1)) / (takes.length + 1),
+  }));
+  const length = 2 * bar;
+  return {
+    lead: 0,
+    tail: length,
+    move: {
+      kind: 'stills',
+      uses,
+      at: onBeat(0),
+      until: onBeat(length),
+      from: 100,
+      to: 110,
+      driftX: 0,
+      driftY: 0,
+      texture: 30,
+      every: 1,
+      pop: 6,
+      columns: uses.length > 4 ? 3 : 2,
+      gutter: 2,
+    },
+    said: '',
+  };
+}
+
+const one = ({ uses }: Stills) => uses.length === 1;
+const wall = ({ uses }: Stills) => uses.length > 1;
+
+const FIELDS: readonly Field<Stills>[] = [
+  placeField('at', 'Begins', 'Move the still'),
+  placeField('until', 'Ends', 'Lengthen the still'),
+  { is: 'number', label: 'Scale from', unit: '%', of: 'from', min: 100, max: 300, said: 'Move the still', when: one },
+  { is: 'number', label: 'Scale to', unit: '%', of: 'to', min: 100, max: 300, said: 'Move the still', when: one },
+  {
+    is: 'number',
+    label: 'Drifts across',
+    unit: '%',
+    of: 'driftX',
+    min: -50,
+    max: 50,
+    step: 0.5,
+    digits: 1,
+    said: 'Let the still drift',
+    when: one,
+  },
+  {
+    is: 'number',
+    label: 'Drifts down',
+    unit: '%',
+    of: 'driftY',
+    min: -50,
+    max: 50,
+    step: 0.5,
+    digits: 1,
+    said: 'Let the still drift',
+    when: one,
+  },
+  {
+    is: 'number',
+    label: 'One every',
+    unit: 'beats',
+    of: 'every',
+    min: 0.25,
+    max: 16,
+    step: 0.25,
+    digits: 2,
+    said: 'Space the stills',
+    when: wall,
+  },
+  { is: 'number', label: 'Pops in within', unit: 'f', of: 'pop', min: 0, max: 60, said: 'Let them pop', when: wall },
+  { is: 'number', label: 'Columns', unit: '', of: 'columns', min: 1, max: 4, said: 'Arrange the stills', when: wall },
+  {
+    is: 'number',
+    label: 'Between them',
+    unit: '%',
+    of: 'gutter',
+    min: 0,
+    max: 20,
+    step: 0.5,
+    digits: 1,
+    said: 'Space the stills',
+    when: wall,
+  },
+  { is: 'number', label: 'Dust over it', unit: '%', of: 'texture', min: 0, max: 100, step: 5, said: 'Lay dust over it' },
+  listField<Stills, TakeUse>({
+    label: 'Still',
+    said: 'Change the stills',
+    get: ({ uses }) => uses,
+    set: (_, uses) => ({ uses: [...uses] }),
+    fields: [
+      { is: 'second', label: 'Second of the take', said: 'Choose another moment', get: ({ sync }) => sync, set: (_, sync) => ({ sync }) },
+    ],
+    min: 1,
+    max: 16,
+    fewer: 'any',
+    more: { label: 'One still more', make: ({ uses }) => ({ ...uses[uses.length - 1], sync: uses[uses.length - 1].sync + 0.5 }) },
+  }),
+];
+
+/** Still in motion, and a wall of stills. */
+export const stills: MoveKind<Stills, never> = {
+  kind: 'stills',
+  schema: stillsSchema,
+  words: {
+    name: 'Still in motion',
+    working: 'Laying the stills',
+    about: 'A frozen moment grows or drifts slowly under dust; several fill a wall, one a beat.',
+  },
+  takes: { min: 1, max: 16 },
+  needs: [],
+  mixes: false,
+  propose,
+  layers: layersOf,
+  problems: ({ scene }, move) =>
+    endsAfter(placeFrame(scene, move.at), placeFrame(scene, move.until), 'The still', {
+      ...move,
+      until: { ...move.at, beat: move.at.beat + 2 },
+    }),
+  anchors: [anchorAt('at', 'still'), anchorAt('until', 'end of the still')],
+  withTakes: (move, choose) => ({ ...move, uses: move.uses.map((use) => chosen(use, choose)) }),
+  poster: ({ scene }, { until }) => placeFrame(scene, until) - 1,
+  fields: FIELDS,
+};

@@ -1,0 +1,77 @@
+import { type Footage, footageKey, footageOf, type Project, type Take } from '@/core/document';
+import { evened, type Facts } from '@/core/moves';
+import { derived } from './derived';
+import type { Progress } from './jobs';
+import { findPerson } from './person';
+import { takePicture } from './pictures';
+import { pointCourse } from './points';
+
+type Course = Facts['subject']['course'][number][];
+
+/** Seconds to either side over which a subject's size is evened out: an arm that moves must not make the room breathe. */
+const EVEN = 0.4;
+/** Looks a second at who is in the picture. */
+const LOOKS = 5;
+/** A person is there where the segmentation is at least so sure (of 255) of this share of the picture. */
+const [SURE, LEAST] = [128, 0.004];
+
+/** Where a person is in a take whatever its camera does, and how large: found by segmentation a few times a second. */
+function peopleIn({ id, width, ...footage }: Footage, onProgress: Progress): Promise<Course> {
+  const { from, to } = footage;
+  return derived(`people:1:${footageKey({ id, width, ...footage })}`, async () => {
+    const count = Math.max(2, Math.ceil((to - from) * LOOKS));
+    const course: Course = [];
+    for (let k = 0; k < count; k++) {
+      const source = from + ((to - from) * (k + 0.5)) / count;
+      const { sure, ...size } = await findPerson(await takePicture(id, width, source));
+      let [n, x, y] = [0, 0, 0];
+      for (let i = 0; i < sure.length; i++) {
+        if (sure[i] < SURE) continue;
+        n++;
+        x += i % size.width;
+        y += Math.floor(i / size.width);
+      }
+      const share = n / sure.length;
+      if (share >= LEAST)
+        course.push({ source, x: (100 * x) / n / size.width, y: (100 * y) / n / size.height, size: 100 * Math.sqrt(share) });
+      onProgress((k + 1) / count);
+    }
+    return course;
+  });
+}
+
+/** A followed point as a subject: its own change of size is the subject's. */
+async function pointIn(project: Project, take: Take, onProgress: Progress): Promise<Course | null> {
+  const [point] = take.points ?? [];
+  if (!point) return null;
+  const { width, height } = footageOf(project, take.id);
+  const { times, points } = await pointCourse(project, take, point, onProgress);
+  return times.map((source, i) => ({
+    source,
+    x: (100 * points[i].x) / width,
+    y: (100 * points[i].y) / height,
+    size: 20 * points[i].scale,
+  }));
+}
+
+/** Rounded as it is kept, and thinned to what a size needs. */
+const kept = (course: Course): Course =>
+  evened(course, EVEN).map(({ source, x, y, size }) => ({
+    source: Math.round(1000 * source) / 1000,
+    x: Math.round(100 * x) / 100,
+    y: Math.round(100 * y) / 100,
+    size: Math.max(0.01, Math.round(1000 * size) / 1000),
+  }));
+
+/** The subject of a take: its first marked point, or the person in it. */
+export async function subjectOf(project: Project, take: Take, onProgress: Progress): Promise<Facts['subject']> {
+  const how = 'Mark a point on the subject under Takes, Points, and find the subject again.';
+  const marked = await pointIn(project, take, onProgress);
+  if (marked && marked.length > 1) return { course: kept(marked), why: '' };
+  const footage = footageOf(project, take.id);
+  const people = await peopleIn(footage, onProgress).catch((error: Error) => error.message);
+  if (typeof people === 'string') return { course: [], why: `${people} ${how}` };
+  if (people.length < 0.6 * Math.max(2, (footage.to - footage.from) * LOOKS))
+    return { course: [], why: `Nobody was recognised through most of “${footage.name}”. ${how}` };
+  return { course: kept(people), why: '' };
+}

@@ -1,0 +1,40 @@
+'use client';
+import type { Project } from '@/core/document';
+import { layable, layPlan } from '@/data/lay-plan';
+import { Button, Note, Working } from '@/ui/controls';
+import { useDoing } from './use-doing';
+
+/** The planned shots of which enough is filmed, each laid where the plan says by one press. */
+export function PlannedShots({ project, onLaid }: { project: Project; onLaid: () => void }) {
+  const { doing, said, start } = useDoing();
+  const ready = project.plans.flatMap((plan) => {
+    const found = layable(project, plan);
+    return found?.enough ? [{ plan, missing: found.missing.length }] : [];
+  });
+  if (ready.length === 0 || !project.song?.map) return null;
+  return (
+    <div className="mt-2 space-y-2">
+      <div className="flex flex-wrap items-center gap-2">
+        <span className="text-sm text-faint">As planned:</span>
+        {ready.map(({ plan, missing }) => (
+          <Button
+            key={plan.id}
+            disabled={doing !== null}
+            title={missing > 0 ? `${missing} of its takes are not filmed yet` : 'All of its takes are there'}
+            onClick={() =>
+              start(async (tell) => {
+                const text = await layPlan(plan.id, tell);
+                onLaid();
+                return text;
+              })
+            }
+          >
+            Lay “{plan.name}” on bar <span className="num">{plan.bar}</span>
+          </Button>
+        ))}
+      </div>
+      {doing !== null && <Working text="Laying the planned shot" done={doing} />}
+      {said && <Note level="fix">{said}</Note>}
+    </div>
+  );
+}
