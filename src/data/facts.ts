@@ -4,7 +4,7 @@ import { layerSecond, sceneOf, shotAt } from '@/core/evaluate';
 import type { SeamKeyframe } from '@/core/layer';
 import { type FactId, highestRise, touchDown } from '@/core/moves';
 import { secondsToBeat } from '@/core/time';
-import { keepAlong } from './cut-along';
+import { keepAlong, knownAlong } from './cut-along';
 import { takeCourse } from './cut-takes';
 import type { Progress } from './jobs';
 import { figureBoxes, keepCutOut, keepOutline, keepPlate, takeIn } from './kept';
@@ -121,6 +121,11 @@ async function along({ project, takes: [takeId] }: Asked, tell: Progress): Promi
   }
 }
 
+async function cutBefore({ project, takes: [takeId] }: Asked): Promise<Gathered> {
+  const known = await knownAlong(project, takeId);
+  return { facts: { knownAlong: known && { matteId: known.matteId, begins: known.begins } }, media: [] };
+}
+
 async function subject({ project, takes: [takeId] }: Asked, tell: Progress): Promise<Gathered> {
   return { facts: { subject: await subjectOf(project, takeIn(project, takeId), tell) }, media: [] };
 }
@@ -229,6 +234,7 @@ const GATHER: Record<FactId, (asked: Asked, tell: Progress) => Promise<Gathered>
   plate,
   figures,
   along,
+  knownAlong: cutBefore,
   subject,
   jump,
   seams,

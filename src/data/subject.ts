@@ -9,9 +9,9 @@ import { pointCourse } from './points';
 type Course = Facts['subject']['course'][number][];
 
 /** Seconds to either side over which a subject's size is evened out: an arm that moves must not make the room breathe. */
-const EVEN = 0.4;
+const EVEN = 0.6;
 /** Looks a second at who is in the picture. */
-const LOOKS = 5;
+const LOOKS = 2.5;
 /** A person is there where the segmentation is at least so sure (of 255) of this share of the picture. */
 const [SURE, LEAST] = [128, 0.004];
 

@@ -44,6 +44,8 @@ export interface Facts {
   subject: { course: readonly { source: Seconds; x: Percent; y: Percent; size: Percent }[]; why: string };
   /** The performer of the first take cut out over time; `begins` is the second of the take at which its film does. */
   along: { matte: { matteId: string; begins: Seconds } | null; why: string };
+  /** The same where it was cut out before; null where it would have to be now. */
+  knownAlong: { matteId: string; begins: Seconds } | null;
   /** The performer cut out of the first take at the highest of a jump, and of the second (or the same) as both feet land. */
   jump: { up: CutOutAt | null; down: CutOutAt | null; plate: string | null; why: string };
   /** Seams from each take to the next, from the second at which they meet. */

@@ -104,13 +104,16 @@ function problemsOf({ scene, footage }: MoveContext, move: Isolate): Problem<Iso
 }
 
 /** Darker, blurred and half drained of colour for two bars, in and out within half a second. */
-function propose(context: ProposeContext, { along, figures, plate }: Pick<Facts, 'along' | 'figures' | 'plate'>): Proposal<Isolate> {
+function propose(
+  context: ProposeContext,
+  { knownAlong, figures, plate }: Pick<Facts, 'knownAlong' | 'figures' | 'plate'>,
+): Proposal<Isolate> {
   const { map, beat, takes } = context;
   const [{ takeId, footage }] = takes;
   const bar = beatsPerBarAt(map, beat);
   const sync = footage.from + (footage.to - footage.from) / 4;
   const { lead, length, tail } = stretchAround(context, footage, sync, 2 * bar, bar);
-  const figure = figureFrom(along, figures);
+  const { figure, said } = figureFrom(knownAlong, figures);
   return {
     lead,
     tail,
@@ -130,12 +133,7 @@ function propose(context: ProposeContext, { along, figures, plate }: Pick<Facts,
       figure,
       plate: plate.plate,
     },
-    said:
-      figure?.by === 'cut-out'
-        ? ''
-        : figure
-          ? `The performer’s outline is used: ${along.why}`
-          : `Nobody could be cut out: ${along.why || figures.why}`,
+    said,
   };
 }
 
@@ -193,16 +191,16 @@ const FIELDS: readonly Field<Isolate>[] = [
 ];
 
 /** Isolate: everything but the performer is changed. */
-export const isolate: MoveKind<Isolate, 'along' | 'figures' | 'plate'> = {
+export const isolate: MoveKind<Isolate, 'knownAlong' | 'figures' | 'plate'> = {
   kind: 'isolate',
   schema: isolateSchema,
   words: {
     name: 'Isolate',
-    working: 'Cutting the performer out',
+    working: 'Looking for the performer',
     about: 'Everything but the performer is blurred, darkened, tinted, stopped or slowed for a while.',
   },
   takes: { min: 1, max: 1 },
-  needs: ['plate', 'along', 'figures'],
+  needs: ['plate', 'knownAlong', 'figures'],
   mixes: false,
   planned: { recipe: 'isolate', slots: ['shot'], beat: 'inBeat' },
   propose,

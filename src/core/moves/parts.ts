@@ -26,11 +26,15 @@ export const figureSchema = z.nullable(
 );
 export type FigureOf = z.infer<typeof figureSchema>;
 
-/** The best of what was found of the performer. */
-export function figureFrom(along: Facts['along'], figures: Facts['figures'] | null): FigureOf {
-  if (along.matte) return { by: 'cut-out', ...along.matte };
-  const silhouetteId = figures?.found[0]?.silhouetteId;
-  return silhouetteId ? { by: 'outline', silhouetteId } : null;
+/** The best of what is known of the performer, and what to know of it. */
+export function figureFrom(known: Facts['knownAlong'], figures: Facts['figures']): { figure: FigureOf; said: string } {
+  if (known) return { figure: { by: 'cut-out', ...known }, said: '' };
+  const silhouetteId = figures.found[0]?.silhouetteId;
+  if (!silhouetteId) return { figure: null, said: `Nobody was found to be set apart: ${figures.why}` };
+  return {
+    figure: { by: 'outline', silhouetteId },
+    said: 'The performer’s outline is used, which is coarse at hair and hands. “Cut the performer out” takes longer and is finer.',
+  };
 }
 
 /** A mask of the performer, at the second shown by a layer (its own with null). */

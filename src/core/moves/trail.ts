@@ -104,13 +104,13 @@ function problemsOf({ scene, footage }: MoveContext, move: Trail): Problem<Trail
 }
 
 /** Eight copies, one every fifth of a second, behind the performer. */
-function propose(context: ProposeContext, { along, figures }: Pick<Facts, 'along' | 'figures'>): Proposal<Trail> {
+function propose(context: ProposeContext, { knownAlong, figures }: Pick<Facts, 'knownAlong' | 'figures'>): Proposal<Trail> {
   const { map, rate, beat, takes } = context;
   const [{ takeId, footage }] = takes;
   const bar = beatsPerBarAt(map, beat);
   const sync = footage.from + (footage.to - footage.from) / 4;
   const { lead, length, tail } = stretchAround(context, footage, sync, 2 * bar, 0);
-  const figure = figureFrom(along, figures);
+  const { figure, said } = figureFrom(knownAlong, figures);
   return {
     lead,
     tail,
@@ -130,12 +130,7 @@ function propose(context: ProposeContext, { along, figures }: Pick<Facts, 'along
       copy: 'runs',
       figure,
     },
-    said:
-      figure?.by === 'cut-out'
-        ? ''
-        : figure
-          ? `The performer’s outline is used: ${along.why}`
-          : `Nobody could be cut out: ${along.why || figures.why}`,
+    said,
   };
 }
 
@@ -193,16 +188,16 @@ const FIELDS: readonly Field<Trail>[] = [
 ];
 
 /** A trail of fading copies of the performer. */
-export const trail: MoveKind<Trail, 'along' | 'figures'> = {
+export const trail: MoveKind<Trail, 'knownAlong' | 'figures'> = {
   kind: 'trail',
   schema: trailSchema,
   words: {
     name: 'Trail',
-    working: 'Cutting the performer out',
+    working: 'Looking for the performer',
     about: 'The performer leaves fading copies behind, tinted, behind or in front.',
   },
   takes: { min: 1, max: 1 },
-  needs: ['along', 'figures'],
+  needs: ['knownAlong', 'figures'],
   mixes: false,
   planned: { recipe: 'trail', slots: ['move'] },
   propose,

@@ -41,6 +41,7 @@ export const STAGED_FACTS: Facts = {
   plate: { plate: 'empty', why: '' },
   figures: { found: [1, 2, 3].map(() => ({ silhouetteId: 'outline', boxes: stagedBoxes() })), why: '' },
   subject: { course: Array.from({ length: 51 }, (_, i) => ({ source: i / 5, x: 50 + i / 10, y: 55, size: 20 + i / 2 })), why: '' },
+  knownAlong: { matteId: 'along', begins: 0 },
   along: { matte: { matteId: 'along', begins: 0 }, why: '' },
   jump: { up: { second: 3, matteId: 'cut-out' }, down: { second: 4, matteId: 'cut-out' }, plate: 'empty', why: '' },
   seams: {

@@ -26,6 +26,12 @@ function showMade(): void {
   if (project && made) seek(posterFrame(project, made));
 }
 
+/** The move of a planned shot of which enough is filmed. */
+function fittingMove(project: Project, plan: Project['plans'][number]): Move['kind'][] {
+  const found = layable(project, plan);
+  return found?.enough ? [found.kind] : [];
+}
+
 /** The moves, each laid on the playhead's beat from takes that are likely, or chosen here. */
 export function MoveBar({ project }: { project: Project }) {
   const playhead = useSettledPlayhead();
@@ -45,7 +51,7 @@ export function MoveBar({ project }: { project: Project }) {
     showMade();
   };
   const defaults = likelyTakes(project, 'whip', playhead);
-  const fitting = useMemo(() => project.plans.flatMap((plan) => layable(project, plan)?.kind ?? []), [project]);
+  const fitting = useMemo(() => project.plans.flatMap((plan) => fittingMove(project, plan)), [project]);
   const count = Math.max(2, several ?? 2);
   return (
     <section aria-label="Moves" className="mb-3">

@@ -4,11 +4,17 @@ import { useState } from 'react';
 import { MOVES, type Move } from '@/core/moves';
 import { Button } from '@/ui/controls';
 
+const NUMBERS: Record<number, string> = { 1: 'one', 2: 'two', 3: 'three', 5: 'five', 9: 'nine' };
+
 /** How many takes a move is made of, in words. */
 function takesWords({ min, max }: (typeof MOVES)[number]['takes']): string {
   if (max === 1) return 'one take';
-  if (min === max) return min === 2 ? 'two takes' : `${min} takes`;
-  return `${min} to ${max} takes`;
+  if (min === max) return `${NUMBERS[min] ?? min} takes`;
+  return max === min + 1
+    ? `${NUMBERS[min]} or ${NUMBERS[max]} takes`
+    : max > 9
+      ? `${NUMBERS[min]} take${min > 1 ? 's' : ''} or more`
+      : `${NUMBERS[min]} to ${NUMBERS[max] ?? max} takes`;
 }
 
 /** Every move with what it does, found by typing, those that fit the planned takes first; one press lays it. */
