@@ -1,4 +1,4 @@
-import { footageOf, type Media, type Project } from '@/core/document';
+import { footageKey, footageOf, type Media, type Project } from '@/core/document';
 import type { SomeFacts } from '@/core/edit';
 import { layerSecond, sceneOf, shotAt } from '@/core/evaluate';
 import type { SeamKeyframe } from '@/core/layer';
@@ -6,11 +6,12 @@ import { type FactId, highestRise, touchDown } from '@/core/moves';
 import { secondsToBeat } from '@/core/time';
 import { keepAlong, knownAlong } from './cut-along';
 import { takeCourse } from './cut-takes';
-import type { Progress } from './jobs';
+import { derived } from './derived';
+import { measureCrossing, type Progress } from './jobs';
 import { figureBoxes, keepCutOut, keepOutline, keepPlate, takeIn } from './kept';
 import { lineUpBySound } from './line-up';
-import { takeFall } from './media';
-import { seamBetween, seamKeyframesOf, widestSoft } from './set-up';
+import { isPlate, takeFall } from './media';
+import { seamBetween, seamKeyframesOf, setUpOf, widestSoft } from './set-up';
 import { songAnalysis } from './song';
 import { useProject } from './store';
 import { subjectOf } from './subject';
@@ -24,6 +25,8 @@ interface Asked {
   angle: number;
   /** The beat its shot begins on. */
   from?: number;
+  /** The seconds at which somebody is cut out, one for each take. */
+  seconds?: readonly number[];
 }
 interface Gathered {
   facts: SomeFacts;
@@ -72,16 +75,12 @@ async function movements({ project, takes }: Asked, tell: Progress): Promise<Gat
   return { facts: { movements: found }, media: [] };
 }
 
-/** What crosses the lens in a take, to the right or to the left, whichever is seen more clearly. */
+/** What crosses the lens in each take. */
 async function sweep({ project, takes }: Asked, tell: Progress): Promise<Gathered> {
   const found: NonNullable<SomeFacts['sweep']>[number][] = [];
   for (const [i, takeId] of takes.entries()) {
-    const ways: NonNullable<SomeFacts['sweep']>[number][] = [];
-    for (const [k, angle] of [90, -90].entries()) {
-      const seen = await takeFall(footageOf(project, takeId), angle, (p) => tell((i + (k + p) / 2) / takes.length));
-      if (seen) ways.push({ ...seen, angle });
-    }
-    found.push(ways.sort((a, b) => (b?.cover ?? 0) - (a?.cover ?? 0))[0] ?? null);
+    const footage = footageOf(project, takeId);
+    found.push(await derived(`crossing:1:${footageKey(footage)}`, () => measureCrossing(footage, (p) => tell((i + p) / takes.length))));
   }
   return { facts: { sweep: found }, media: [] };
 }
@@ -138,6 +137,13 @@ async function cutAt(project: Project, takeId: string, second: number, tell: Pro
   } catch (error) {
     return { at: { second, matteId: null }, media: [], why: reason(error) };
   }
+}
+
+async function cutOuts({ project, takes, seconds = [] }: Asked, tell: Progress): Promise<Gathered> {
+  const cut = [];
+  for (const [i, takeId] of takes.entries()) cut.push(await cutAt(project, takeId, seconds[i] ?? 0, (p) => tell((i + p) / takes.length)));
+  const why = [...new Set(cut.map((c) => c.why))].filter(Boolean).join(' ');
+  return { facts: { cutOuts: { mattes: cut.map((c) => c.at.matteId), why } }, media: cut.flatMap((c) => c.media) };
 }
 
 async function jump({ project, takes }: Asked, tell: Progress): Promise<Gathered> {
@@ -217,6 +223,12 @@ async function thing({ project, takes }: Asked): Promise<Gathered> {
   return { facts: { thing: second ? await thingBetween(project, first, second) : null }, media: [] };
 }
 
+/** What is in the second of its takes and not in a plate of the first one's set-up. */
+async function hidden({ project, takes: [first, second] }: Asked): Promise<Gathered> {
+  const plate = setUpOf(project, takeIn(project, first)).find((t) => isPlate(project, t) && t.id !== second);
+  return { facts: { hidden: plate && second ? await thingBetween(project, plate.id, second) : null }, media: [] };
+}
+
 async function hits({ project, from }: Asked, tell: Progress): Promise<Gathered> {
   const { song } = project;
   const heard = song?.map ? await songAnalysis(song.mediaId, tell) : null;
@@ -231,6 +243,7 @@ const GATHER: Record<FactId, (asked: Asked, tell: Progress) => Promise<Gathered>
   movement,
   movements,
   cutOut,
+  cutOuts,
   plate,
   figures,
   along,
@@ -240,6 +253,7 @@ const GATHER: Record<FactId, (asked: Asked, tell: Progress) => Promise<Gathered>
   seams,
   arrivals,
   thing,
+  hidden,
   hits,
 };
 

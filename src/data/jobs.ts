@@ -1,6 +1,6 @@
 import * as Comlink from 'comlink';
 import type { Footage, Project } from '@/core/document';
-import type { ChannelMatch, Course, Sync } from '@/core/measure';
+import type { ChannelMatch, Course, Crossing, Sync } from '@/core/measure';
 import type { PlannedOrder, PlannedShot, Tempo, Timetable } from '@/core/plan';
 import type { Alignment, SongAnalysis } from '@/core/song';
 import type { BeatMap } from '@/core/time';
@@ -161,6 +161,13 @@ export function measureFall(media: Footage, angle: number, onProgress: Progress,
     (api, tell) => api.measureFall(media, angle, tell(onProgress)) as Promise<SeenFall | null>,
   );
 }
+
+export const measureCrossing = (media: Footage, onProgress: Progress, signal?: AbortSignal): Promise<Crossing | null> =>
+  inWorker<MeasureApi, Crossing | null>(
+    measureWorker(),
+    signal,
+    (api, tell) => api.measureCrossing(media, tell(onProgress)) as Promise<Crossing | null>,
+  );
 
 export function courseOf(media: Footage, onProgress: Progress, signal?: AbortSignal): Promise<Course> {
   return inWorker<MeasureApi, Course>(measureWorker(), signal, (api, tell) => api.courseOf(media, tell(onProgress)) as Promise<Course>);

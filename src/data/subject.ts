@@ -40,18 +40,26 @@ function peopleIn({ id, width, ...footage }: Footage, onProgress: Progress): Pro
   });
 }
 
-/** A followed point as a subject: its own change of size is the subject's. */
-async function pointIn(project: Project, take: Take, onProgress: Progress): Promise<Course | null> {
-  const [point] = take.points ?? [];
-  if (!point) return null;
+/** Marked points as a subject: of two the way between them tells its size, of one its own change of size. */
+async function pointsIn(project: Project, take: Take, onProgress: Progress): Promise<Course | null> {
+  const [first, second] = take.points ?? [];
+  if (!first) return null;
   const { width, height } = footageOf(project, take.id);
-  const { times, points } = await pointCourse(project, take, point, onProgress);
-  return times.map((source, i) => ({
-    source,
-    x: (100 * points[i].x) / width,
-    y: (100 * points[i].y) / height,
-    size: 20 * points[i].scale,
-  }));
+  const one = await pointCourse(project, take, first, (p) => onProgress(second ? p / 2 : p));
+  const place = ({ x, y }: { x: number; y: number }) => ({ x: (100 * x) / width, y: (100 * y) / height });
+  if (!second) return one.times.map((source, i) => ({ source, ...place(one.points[i]), size: 20 * one.points[i].scale }));
+  const other = await pointCourse(project, take, second, (p) => onProgress((1 + p) / 2));
+  return one.times.flatMap((source, i) => {
+    const [a, b] = [one.points[i], other.points[i]];
+    if (!b || a.lost || b.lost) return [];
+    return [
+      {
+        source,
+        ...place({ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 }),
+        size: Math.max(0.01, (100 * Math.hypot(b.x - a.x, b.y - a.y)) / height),
+      },
+    ];
+  });
 }
 
 /** Rounded as it is kept, and thinned to what a size needs. */
@@ -63,10 +71,10 @@ const kept = (course: Course): Course =>
     size: Math.max(0.01, Math.round(1000 * size) / 1000),
   }));
 
-/** The subject of a take: its first marked point, or the person in it. */
+/** The subject of a take: its first two marked points, its only one, or the person in it. */
 export async function subjectOf(project: Project, take: Take, onProgress: Progress): Promise<Facts['subject']> {
-  const how = 'Mark a point on the subject under Takes, Points, and find the subject again.';
-  const marked = await pointIn(project, take, onProgress);
+  const how = 'Mark two points on the subject, one on each side of it, under Takes, Points, and find the subject again.';
+  const marked = await pointsIn(project, take, onProgress);
   if (marked && marked.length > 1) return { course: kept(marked), why: '' };
   const footage = footageOf(project, take.id);
   const people = await peopleIn(footage, onProgress).catch((error: Error) => error.message);

@@ -1,9 +1,12 @@
 import type { Footage } from '@/core/document';
 import {
+  CROSSING_WIDTH,
+  type Crossing,
   canLock,
   FALL_CELLS,
   fallPath,
   fallProfile,
+  findCrossing,
   type LightReading,
   type LockReading,
   type Luma,
@@ -152,4 +155,21 @@ class FallWatch {
 export async function measureFall(media: Footage, angle: number, onProgress: (done: number) => unknown): Promise<SeenFall | null> {
   const watch = new FallWatch(angle);
   return watch.done(await eachFrame(media, reduceFor(media), onProgress, (planes, again) => watch.see(planes, again)));
+}
+
+/** Seconds beyond which fewer frames a second are looked at for what crosses, so that a long take stays small in memory. */
+const LOOKED_AT_WHOLE = 120;
+
+/** Finds what crosses the lens in a take whose camera stands still. Null when nothing does. */
+export async function measureCrossing(media: Footage, onProgress: (done: number) => unknown): Promise<Crossing | null> {
+  const every = Math.max(1, Math.ceil((media.to - media.from) / LOOKED_AT_WHOLE));
+  const frames: Luma[] = [];
+  let n = 0;
+  const times = await eachFrame(media, reduceFor(media), onProgress, (planes) => {
+    if (n++ % every === 0) frames.push(shrink(lumaOf(planes), Math.max(1, Math.round(planes.width / CROSSING_WIDTH))));
+  });
+  return findCrossing(
+    frames,
+    times.filter((_, i) => i % every === 0),
+  );
 }

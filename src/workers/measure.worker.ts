@@ -2,7 +2,7 @@ import * as Comlink from 'comlink';
 import * as z from 'zod/mini';
 import { footageSchema } from '@/core/document';
 import { courseOf } from '@/media/course';
-import { measureFall, measureTake } from '@/media/measuring';
+import { measureCrossing, measureFall, measureTake } from '@/media/measuring';
 import { syncMedia } from '@/media/syncing';
 import { trackPoint } from '@/media/track-point';
 import { checked } from './checked';
@@ -11,6 +11,7 @@ const api = {
   courseOf: checked([footageSchema], courseOf),
   measureTake: checked([footageSchema, z.nullable(footageSchema)], measureTake),
   measureFall: checked([footageSchema, z.number()], measureFall),
+  measureCrossing: checked([footageSchema], measureCrossing),
   syncMedia: checked([z.string(), z.array(z.string())], syncMedia),
   trackPoint: checked([footageSchema], trackPoint),
 };

@@ -3,6 +3,7 @@ export { gridFactor, makeBackdrop } from './backdrop';
 export { laidStrokes, StrokeFollower, strokePieces } from './carried-strokes';
 export { changedBox } from './changed';
 export { chosenFigure } from './chosen-figure';
+export { CROSSING_WIDTH, type Crossing, findCrossing } from './crossing';
 export { bestCuts, type Cut, posesOf } from './cut';
 export { type Course, movement, type Part, proposeParts, REFERENCE_TONE, SOUND_STEP, type SplitBy, soundCourse } from './cut-recording';
 export { FALL_CELLS, fallPath, fallProfile } from './fall';

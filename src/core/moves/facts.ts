@@ -48,12 +48,16 @@ export interface Facts {
   knownAlong: { matteId: string; begins: Seconds } | null;
   /** The performer cut out of the first take at the highest of a jump, and of the second (or the same) as both feet land. */
   jump: { up: CutOutAt | null; down: CutOutAt | null; plate: string | null; why: string };
+  /** Cut-outs of the performer at the seconds asked for; `why` one is missing. */
+  cutOuts: { mattes: readonly (string | null)[]; why: string };
   /** Seams from each take to the next, from the second at which they meet. */
   seams: { from: readonly Seconds[]; keyframes: readonly (readonly SeamKeyframe[])[]; feather: Percent; why: string };
   /** Where each take's end differs from its beginning. */
   arrivals: readonly (PictureBox | null)[];
   /** Where the last two of its takes differ: the thing that is in one of them. */
   thing: PictureBox | null;
+  /** What is in the second of its takes and not in the empty set: what is to be hidden. */
+  hidden: PictureBox | null;
   /** What is hit in the song, in beats from the shot's first, with how strongly (0 to 1). */
   hits: readonly { beat: number; strength: Unit }[];
 }

@@ -64,6 +64,8 @@ export type MeasureField<M, Fact extends FactId = FactId> = Changes<M> & {
   takes(move: M): readonly string[];
   /** Which way what falls is looked for, degrees. */
   angle?(move: M): number;
+  /** The seconds at which somebody is cut out of its takes. */
+  seconds?(move: M): readonly Seconds[];
   apply(move: M, facts: Pick<Facts, Fact>): { change: Partial<M> | null; said: string };
 };
 /** Items one after another, each with fields of its own. */

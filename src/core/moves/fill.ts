@@ -84,7 +84,7 @@ function problemsOf({ scene, footage }: MoveContext, move: Fill): Problem<Fill>[
 const MIDDLE = { left: 42, top: 50, right: 58, bottom: 70 };
 
 /** Hidden for as long as the take runs before its middle, gone in two frames behind a hand (common practice). */
-function propose(context: ProposeContext, { plate, figures, thing }: Pick<Facts, 'plate' | 'figures' | 'thing'>): Proposal<Fill> {
+function propose(context: ProposeContext, { plate, figures, hidden }: Pick<Facts, 'plate' | 'figures' | 'hidden'>): Proposal<Fill> {
   const { map, beat, takes } = context;
   const [{ takeId, footage }] = takes;
   const bar = beatsPerBarAt(map, beat);
@@ -92,7 +92,7 @@ function propose(context: ProposeContext, { plate, figures, thing }: Pick<Facts,
   const { lead, tail } = stretchAround(context, footage, sync, 1, bar);
   const why = [
     plate.plate ? '' : plate.why,
-    thing ? '' : 'What is hidden was not found by itself: move the patch onto it.',
+    hidden ? '' : 'What is hidden was not found by itself: move the patch onto it.',
     figures.found[0] ? '' : figures.why,
   ];
   return {
@@ -103,7 +103,7 @@ function propose(context: ProposeContext, { plate, figures, thing }: Pick<Facts,
       use: { takeId, sync },
       at: onBeat(Math.max(1, lead)),
       plate: plate.plate,
-      box: thing ?? MIDDLE,
+      box: hidden ?? MIDDLE,
       soft: 3,
       frames: 2,
       silhouetteId: figures.found[0]?.silhouetteId ?? null,
@@ -148,7 +148,7 @@ const FIELDS: readonly Field<Fill>[] = [
 ];
 
 /** A hidden fill: the empty set over a thing until it may be seen. */
-export const fill: MoveKind<Fill, 'plate' | 'figures' | 'thing'> = {
+export const fill: MoveKind<Fill, 'plate' | 'figures' | 'hidden'> = {
   kind: 'fill',
   schema: fillSchema,
   words: {
@@ -157,7 +157,7 @@ export const fill: MoveKind<Fill, 'plate' | 'figures' | 'thing'> = {
     about: 'A patch of the empty set hides a thing until a hand has passed, and ducks under whoever crosses it.',
   },
   takes: { min: 1, max: 2 },
-  needs: ['plate', 'figures', 'thing'],
+  needs: ['plate', 'figures', 'hidden'],
   mixes: false,
   planned: { recipe: 'hidden fill', slots: ['action', 'object-plate'], beat: 'appearBeat' },
   propose,

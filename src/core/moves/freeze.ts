@@ -283,6 +283,19 @@ const FIELDS: readonly Field<Freeze>[] = [
     get: ({ use }) => use.sync,
     set: ({ use }, sync) => ({ use: { ...use, sync } }),
   },
+  {
+    is: 'measure',
+    label: 'Cut the figure out at that second',
+    said: 'Cut the figure out',
+    needs: 'cutOuts',
+    when: hasParts,
+    takes: ({ use }) => [use.takeId],
+    seconds: ({ use }) => [use.sync],
+    apply: ({ parts }, { cutOuts: { mattes, why } }) => {
+      const [matteId] = mattes;
+      return { change: matteId ? { parts: parts.map((part) => ({ ...part, matteId })) } : null, said: why };
+    },
+  },
   { is: 'number', label: 'A part every', unit: 'beats', of: 'every', min: 0.25, max: 16, step: 0.25, digits: 2, said: 'Space the parts' },
   { is: 'number', label: 'Flight', unit: 'f', of: 'flight', min: 2, max: 120, said: 'Change the flight' },
   { is: 'number', label: 'Shake at the last', unit: 'f', of: 'shake', min: 0, max: 60, said: 'Change the shake' },

@@ -2,7 +2,7 @@ import * as z from 'zod/mini';
 import { anchorSchema, finite, id, type Layer, matteMask, placeFrame, remapKeyAt } from '../layer';
 import { beatsPerBarAt, fps } from '../time';
 import type { Facts } from './facts';
-import { type Field, placeField, secondField } from './fields';
+import { type Field, placeField } from './fields';
 import { anchorAt, chosen, type MoveContext, type MoveKind, type Problem, type Proposal, type ProposeContext, takeUseSchema } from './kind';
 import { effect, keysAt } from './parts';
 import { shakeKeys } from './shake';
@@ -152,6 +152,9 @@ function propose(context: ProposeContext, { jump }: Pick<Facts, 'jump'>): Propos
   };
 }
 
+/** A take slid to another second: who was cut out at the one before is not who is there. */
+const slid = (use: Jump['up'], sync: number): Jump['up'] => ({ ...use, sync, matteId: sync === use.sync ? use.matteId : null });
+
 const FIELDS: readonly Field<Jump>[] = [
   placeField('at', 'Highest on', 'Move the jump'),
   placeField('lands', 'Lands on', 'Move the landing'),
@@ -172,8 +175,34 @@ const FIELDS: readonly Field<Jump>[] = [
   { is: 'number', label: 'For', unit: 'f', of: 'fastFrames', min: 0, max: 60, said: 'Change the speed' },
   { is: 'number', label: 'Shake', unit: 'f', of: 'shake', min: 0, max: 60, said: 'Change the shake' },
   { is: 'number', label: 'Size of the shake', unit: '%', of: 'shakeSize', min: 0, max: 20, step: 0.1, digits: 2, said: 'Change the shake' },
-  secondField('up', 'Jump at its highest'),
-  secondField('down', 'Landing, both feet down'),
+  {
+    is: 'second',
+    label: 'Jump at its highest',
+    said: 'Slide the take',
+    get: ({ up }) => up.sync,
+    set: ({ up }, sync) => ({ up: slid(up, sync) }),
+  },
+  {
+    is: 'second',
+    label: 'Landing, both feet down',
+    said: 'Slide the take',
+    get: ({ down }) => down.sync,
+    set: ({ down }, sync) => ({ down: slid(down, sync) }),
+  },
+  {
+    is: 'measure',
+    label: 'Cut the figure out at both',
+    said: 'Cut the figure out',
+    needs: 'cutOuts',
+    when: ({ up, down }) => up.matteId === null || down.matteId === null,
+    takes: ({ up, down }) => [up.takeId, down.takeId],
+    seconds: ({ up, down }) => [up.sync, down.sync],
+    apply: ({ up, down }, { cutOuts }) => {
+      const [first, second] = cutOuts.mattes;
+      const change = { up: { ...up, matteId: first ?? up.matteId }, down: { ...down, matteId: second ?? down.matteId } };
+      return { change: first || second ? change : null, said: cutOuts.why };
+    },
+  },
 ];
 
 /** Take-off and landing. */

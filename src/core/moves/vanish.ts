@@ -3,7 +3,7 @@ import { anchorSchema, finite, id, type Layer, type Mask, matteMask, type Place,
 import { beatsPerBarAt } from '../time';
 import type { Frames } from '../units';
 import type { Facts } from './facts';
-import { type Field, placeField, secondField } from './fields';
+import { type Field, placeField } from './fields';
 import { anchorAt, chosen, type MoveContext, type MoveKind, type Problem, type Proposal, type ProposeContext, takeUseSchema } from './kind';
 import { effect, keysAt } from './parts';
 import { beatsBack, beatsIn, onBeat, stretchAround } from './spans';
@@ -188,7 +188,24 @@ const FIELDS: readonly Field<Vanish>[] = [
   { is: 'number', label: 'Glows up to', unit: '%', of: 'light', min: 0, max: 300, step: 10, said: 'Let them glow' },
   { is: 'number', label: 'Drifts across', unit: '%', of: 'driftX', min: -200, max: 200, said: 'Let them drift' },
   { is: 'number', label: 'Drifts down', unit: '%', of: 'driftY', min: -200, max: 200, said: 'Let them drift' },
-  secondField('use', 'Stopped second'),
+  {
+    is: 'second',
+    label: 'Stopped second',
+    said: 'Stop at another second',
+    get: ({ use }) => use.sync,
+    // Who was cut out at one second is not who is there at another.
+    set: ({ use, matteId }, sync) => ({ use: { ...use, sync }, matteId: sync === use.sync ? matteId : null }),
+  },
+  {
+    is: 'measure',
+    label: 'Cut them out at that second',
+    said: 'Cut out who goes',
+    needs: 'cutOuts',
+    when: ({ matteId }) => matteId === null,
+    takes: ({ use }) => [use.takeId],
+    seconds: ({ use }) => [use.sync],
+    apply: (_, { cutOuts }) => ({ change: cutOuts.mattes[0] ? { matteId: cutOuts.mattes[0] } : null, said: cutOuts.why }),
+  },
   {
     is: 'place',
     label: 'Is back',

@@ -32,6 +32,7 @@ export const STAGED_FACTS: Facts = {
   fall: [STAGED_FALL, { ...STAGED_FALL, from: 3.8, to: 5.7 }],
   movement: restsAt([2, 3.4, 4.24, 6]),
   cutOut: { second: 4, matte: { matteId: 'cut-out', top: 20, bottom: 90 }, plate: 'empty', why: '' },
+  cutOuts: { mattes: ['cut-out', 'cut-out'], why: '' },
   sweep: [
     { from: 6, to: 6.6, position: Array.from({ length: 24 }, (_, i) => i / 23), cover: 0.9, angle: 90 },
     { from: 7, to: 7.6, position: Array.from({ length: 24 }, (_, i) => i / 23), cover: 0.9, angle: 90 },
@@ -59,6 +60,7 @@ export const STAGED_FACTS: Facts = {
     why: '',
   },
   arrivals: [1, 2, 3].map(() => ({ left: 40, top: 50, right: 60, bottom: 80 })),
+  hidden: { left: 40, top: 50, right: 50, bottom: 70 },
   thing: { left: 40, top: 50, right: 50, bottom: 70 },
   hits: [0.5, 1, 2, 2.5].map((beat, i) => ({ beat, strength: 1 - i / 10 })),
 };

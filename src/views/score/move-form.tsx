@@ -37,7 +37,13 @@ export function MoveForm({ project, shot, move }: { project: Project; shot: Shot
   };
   const measure = (field: MeasureField<Move>) =>
     start(async (tell) => {
-      const asked = { project, takes: field.takes(move), angle: field.angle?.(move) ?? 0, from: shot.start.beat };
+      const asked = {
+        project,
+        takes: field.takes(move),
+        angle: field.angle?.(move) ?? 0,
+        from: shot.start.beat,
+        seconds: field.seconds?.(move),
+      };
       const { facts, media } = await gatherFacts([field.needs], asked, tell);
       const { change: next, said: text } = field.apply(move, facts as Parameters<typeof field.apply>[1]);
       if (next) put(field.said, (now) => ({ ...now, ...next }) as Move, media);
