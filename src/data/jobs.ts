@@ -3,6 +3,7 @@ import type { Footage, Project } from '@/core/document';
 import type { ChannelMatch, Course, Crossing, Sync } from '@/core/measure';
 import type { PlannedOrder, PlannedShot, Tempo, Timetable } from '@/core/plan';
 import type { Alignment, SongAnalysis } from '@/core/song';
+import type { SoundKind } from '@/core/sounds';
 import type { BeatMap } from '@/core/time';
 import type { Leave } from '@/media/fault';
 import { makingName, removeSoon } from '@/media/files';
@@ -161,6 +162,10 @@ export function measureFall(media: Footage, angle: number, onProgress: Progress,
     (api, tell) => api.measureFall(media, angle, tell(onProgress)) as Promise<SeenFall | null>,
   );
 }
+
+/** A sound of the application's own as a WAV file. */
+export const soundFile = (kind: SoundKind, seconds: number, seed: number): Promise<File> =>
+  inWorker<MeasureApi, File>(measureWorker(), undefined, (api) => api.makeSound(kind, seconds, seed) as Promise<File>);
 
 export const measureCrossing = (media: Footage, onProgress: Progress, signal?: AbortSignal): Promise<Crossing | null> =>
   inWorker<MeasureApi, Crossing | null>(

@@ -10,6 +10,7 @@ export { type HoldAt, handHeld, holdPoint } from './hold-point';
 export { beatFrames, framesWithin, PATTERNS, type Pattern, repeatedKeys, withPattern } from './key-patterns';
 export { footageUsed, repeated, shownFrom, shownSpan, slipped, splitLayer, splitShot, turned } from './layer-time';
 export { correctionsCost, withMotion } from './margin';
+export { moveContext } from './move-context';
 export { moveProblems } from './move-problems';
 export { panAlong, stillPart, withoutPartKey, withPartKey } from './pan';
 export { moveEvents, takesOf, withEvents, withStart, withTakes } from './places';

@@ -240,6 +240,13 @@ export const arrive: MoveKind<Arrive, 'plate' | 'movements' | 'arrivals'> = {
   problems: problemsOf,
   anchors: [anchorsIn('things', 'thing')],
   withTakes: (move, choose) => ({ ...move, things: move.things.map((t) => chosen(t, choose)) }),
+  sounds: (_, { things }) =>
+    things.map(({ beat, offset, way }) => ({
+      sound: way === 'grown' ? ('whoosh' as const) : ('impact' as const),
+      at: { beat, offset },
+      seconds: 0.5,
+      gain: -8,
+    })),
   poster: ({ scene }, { things }) => placeFrame(scene, things[things.length - 1]) + 1,
   fields: FIELDS,
 };

@@ -209,6 +209,7 @@ export const beam: MoveKind<Beam, never> = {
   problems: problemsOf,
   anchors: [anchorAt('at', 'line of light')],
   withTakes: (move, choose) => ({ ...move, use: chosen(move.use, choose) }),
+  sounds: (_, { at }) => [{ sound: 'whoosh', at, seconds: 0.5 }],
   poster: ({ scene }, { at: there }) => placeFrame(scene, there),
   fields: FIELDS,
 };

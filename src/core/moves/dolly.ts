@@ -207,6 +207,7 @@ export const dolly: MoveKind<Dolly, 'subject'> = {
     const use = chosen(move.use, choose);
     return { ...move, use, course: use.takeId === move.use.takeId ? move.course : [] };
   },
+  sounds: (_, { until }) => [{ sound: 'riser', at: until, seconds: 2 }],
   poster: ({ scene }, { until }) => placeFrame(scene, until) - 1,
   fields: FIELDS,
 };

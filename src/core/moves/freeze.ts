@@ -352,6 +352,15 @@ export const freeze: MoveKind<Freeze, 'cutOut'> = {
   problems: problemsOf,
   anchors: [anchorAt('at', 'freeze'), anchorAt('until', 'end of the freeze')],
   withTakes: (move, choose) => ({ ...move, use: chosen(move.use, choose) }),
+  sounds: (_, { at, parts, every }) => [
+    { sound: 'shutter', at },
+    ...parts.map((_part, i) => ({
+      sound: 'impact' as const,
+      at: { beat: at.beat + every * (i + 1), offset: at.offset },
+      // The last is the one the frame shakes with.
+      gain: i === parts.length - 1 ? 0 : -6,
+    })),
+  ],
   poster: ({ scene }, { until }) => placeFrame(scene, until) - 2,
   fields: FIELDS,
 };

@@ -267,6 +267,7 @@ export const impact: MoveKind<Impact, never> = {
   problems: problemsOf,
   anchors: [anchorsIn('hits', 'hit')],
   withTakes: (move, choose) => ({ ...move, use: chosen(move.use, choose) }),
+  sounds: (_, { hits }) => hits.slice(0, 48).map((at) => ({ sound: 'impact' as const, at, seconds: 0.5, gain: -3 })),
   poster: ({ scene }, { hits }) => placeFrame(scene, hits[0]),
   fields: FIELDS,
 };

@@ -195,6 +195,7 @@ export const iris: MoveKind<Iris, never> = {
     const use = chosen(move.use, choose);
     return { ...move, use, track: use.takeId === move.use.takeId ? move.track : null };
   },
+  sounds: (_, { at, way }) => (way === 'closes' ? [{ sound: 'tape stop', at: { ...at, offset: at.offset - 12 }, gain: -3 }] : []),
   poster: ({ scene }, { at, way, frames }) => placeFrame(scene, at) + (way === 'closes' ? -Math.round(frames / 2) : Math.round(frames / 2)),
   fields: FIELDS,
 };

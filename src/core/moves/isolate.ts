@@ -211,6 +211,7 @@ export const isolate: MoveKind<Isolate, 'knownAlong' | 'figures' | 'plate'> = {
     const use = chosen(move.use, choose);
     return use.takeId === move.use.takeId ? { ...move, use } : { ...move, use, figure: null };
   },
+  sounds: (_, { at }) => [{ sound: 'sub drop', at, gain: -3 }],
   poster: ({ scene }, { at, frames }) => placeFrame(scene, at) + frames + 1,
   fields: FIELDS,
 };

@@ -229,6 +229,11 @@ export const jump: MoveKind<Jump, 'jump'> = {
     };
     return { ...move, up: anew(move.up), down: anew(move.down) };
   },
+  sounds: (_, { at, lands }) => [
+    { sound: 'whoosh', at, seconds: 0.6 },
+    { sound: 'impact', at: lands },
+    { sound: 'rumble', at: lands, seconds: 1.5, gain: -6 },
+  ],
   poster: ({ scene }, { at }) => placeFrame(scene, at),
   fields: FIELDS,
 };

@@ -1,5 +1,6 @@
 import * as z from 'zod/mini';
 import { finite, id, type Layer, type Place, type Scene } from '../layer';
+import type { SoundKind } from '../sounds';
 import type { BeatMap, FrameRate } from '../time';
 import type { Beats, Frames, Percent, Seconds } from '../units';
 import type { FactId, Facts } from './facts';
@@ -35,6 +36,14 @@ export interface MoveContext {
   /** Makes a layer of the move that shows what the application makes: a colour, a title, light. */
   made(id: string, name: string, source: Layer['source'], more: Partial<Layer>): Layer;
   onFrame(takeId: string): OnFrame;
+}
+
+/** A sound that goes with a move: the place of the shot it meets (`offset` frames ahead of a beat are below 0), how long it lasts and how loud, decibels. */
+export interface SoundCue {
+  sound: SoundKind;
+  at: Place;
+  seconds?: Seconds;
+  gain?: number;
 }
 
 /** Where and of what a move is to be made. */
@@ -98,6 +107,8 @@ export interface MoveKind<M extends { kind: string }, Needs extends FactId = Fac
   withTakes(move: M, choose: (takeId: string, second: Seconds) => string): M;
   /** Outlines of the performer over time that it needs: the takes that have none yet, and the move with some that were found. */
   readonly outlines?: { missing(move: M): string[]; add(move: M, found: readonly { takeId: string; silhouetteId: string }[]): M };
+  /** What is heard of it, made by the application: which sound meets which of its places. */
+  sounds?(context: MoveContext, move: M): readonly SoundCue[];
   /** The frame on which it is best looked at. */
   poster(context: MoveContext, move: M): Frames;
   /** What is typed or chosen of it; the form and what is kept as a preset are made from these. */

@@ -310,6 +310,23 @@ describe('a passing wipe', () => {
     // In the middle of its time what was measured is in the middle of the frame.
     expect(Math.abs(position(7))).toBeLessThan(0.06 * 1280);
   });
+  it('a second take that begins covered is uncovered as the first one is', () => {
+    const path = Array.from({ length: 24 }, (_, i) => i / 23);
+    const both = made(
+      'passing',
+      ['t1', 't2'],
+      {},
+      {
+        sweep: [
+          { from: 6, to: 6.6, position: path, cover: 0.9, angle: 90 },
+          { from: -0.04, to: 0.8, position: path, cover: 0.9, angle: 90 },
+        ],
+      },
+    );
+    const [crossing] = both.move.crossings;
+    expect(both.second('scene2', both.at(crossing) + crossing.frames)).toBeCloseTo(0.8, 6);
+    expect(both.problems()).toEqual([]);
+  });
   it('of three takes the second is crossed twice, each time on its beat', () => {
     const three = made('passing', ['t1', 't2', 't3']);
     const [first, second] = three.move.crossings;

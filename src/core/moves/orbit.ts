@@ -269,6 +269,13 @@ export const orbit: MoveKind<Orbit, never> = {
   problems: problemsOf,
   anchors: [anchorAt('at', 'first piece'), anchorAt('until', 'last piece')],
   withTakes: (move, choose) => ({ ...move, ground: chosen(move.ground, choose), pieces: move.pieces.map((one) => chosen(one, choose)) }),
+  sounds: (_, { at, until, every }) =>
+    Array.from({ length: Math.max(0, Math.min(64, Math.ceil((until.beat - at.beat) / every - 1e-6) - 1)) }, (_step, n) => ({
+      sound: 'whoosh' as const,
+      at: { beat: at.beat + (n + 1) * every, offset: at.offset - 3 },
+      seconds: 0.35,
+      gain: -10,
+    })),
   poster: ({ scene }, { at }) => placeFrame(scene, at) + 1,
   fields: FIELDS,
 };

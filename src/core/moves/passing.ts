@@ -107,9 +107,10 @@ function propose(context: ProposeContext, { sweep }: Pick<Facts, 'sweep'>): Prop
   const outOf = (i: number) => sweep[i]?.from ?? Math.max(takes[i].footage.from, takes[i].footage.to - CROSS / fps - 0.2);
   const into = (i: number) => {
     const { from } = takes[i].footage;
-    // What covers the lens as it begins goes at the same instant as in the take before.
-    const own = sweep[i];
-    return own && own.from - from < 1.5 && takes.length - 1 === i ? own.from : from;
+    const [own, before] = [sweep[i], sweep[i - 1]];
+    // What covers the lens as it begins leaves the frame at the same instant as in the take before.
+    const covered = own && own.from - from < 1.5 && takes.length - 1 === i;
+    return covered && before ? Math.max(from, own.to - (before.to - before.from)) : from;
   };
   const lead = beatsBack(context, outOf(0) - takes[0].footage.from, bar);
   const crossings: Crossing[] = [];
@@ -205,6 +206,12 @@ export const passing: MoveKind<Passing, 'sweep'> = {
   problems: problemsOf,
   anchors: [anchorsIn('crossings', 'crossing')],
   withTakes: (move, choose) => ({ ...move, uses: move.uses.map((use) => chosen(use, choose)) }),
+  sounds: (_, { crossings }) =>
+    crossings.map(({ frames, beat, offset }) => ({
+      sound: 'whoosh' as const,
+      at: { beat, offset: offset + Math.round(frames / 2) },
+      seconds: Math.max(0.4, frames / 20),
+    })),
   poster: ({ scene }, { crossings: [{ frames, ...at }] }) => placeFrame(scene, at) + Math.round(frames / 2),
   fields: FIELDS,
 };

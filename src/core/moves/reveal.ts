@@ -340,6 +340,7 @@ export const reveal: MoveKind<Reveal, 'fall'> = {
   anchors: [anchorAt('start', 'reveal start'), anchorAt('end', 'reveal end')],
   withTakes: (move, choose) => ({ ...move, before: chosen(move.before, choose), after: chosen(move.after, choose) }),
   outlines: { missing: outlinesMissing, add: (move, found) => ({ ...move, silhouettes: [...move.silhouettes, ...found] }) },
+  sounds: (_, { start }) => [{ sound: 'cloth', at: start, gain: -4 }],
   poster: ({ scene }, { start, end }) => Math.round((placeFrame(scene, start) + placeFrame(scene, end)) / 2),
   fields: FIELDS,
 };

@@ -377,6 +377,10 @@ export const split: MoveKind<Split, never> = {
       return next.takeId === panel.takeId ? next : { ...next, track: null };
     }),
   }),
+  sounds: (_, { panels, open, stagger }) =>
+    panels
+      .slice(1)
+      .map((_panel, i) => ({ sound: 'whoosh' as const, at: { ...open, beat: open.beat + (i + 1) * stagger }, seconds: 0.4, gain: -8 })),
   poster: ({ scene }, { open, close }) => Math.round((placeFrame(scene, open) + placeFrame(scene, close)) / 2),
   fields: FIELDS,
 };

@@ -231,6 +231,8 @@ export const stills: MoveKind<Stills, never> = {
     }),
   anchors: [anchorAt('at', 'still'), anchorAt('until', 'end of the still')],
   withTakes: (move, choose) => ({ ...move, uses: move.uses.map((use) => chosen(use, choose)) }),
+  sounds: (_, { uses, at, every }) =>
+    uses.map((_use, i) => ({ sound: 'shutter' as const, at: { beat: at.beat + i * every, offset: at.offset } })),
   poster: ({ scene }, { until }) => placeFrame(scene, until) - 1,
   fields: FIELDS,
 };

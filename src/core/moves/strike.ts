@@ -216,6 +216,10 @@ export const strike: MoveKind<Strike, 'thing'> = {
     whole: chosen(move.whole, choose),
     without: chosen(move.without, choose),
   }),
+  sounds: (_, { at, flies }) => [
+    { sound: 'impact', at },
+    { sound: 'whoosh', at: { ...at, offset: at.offset + Math.min(8, flies) }, seconds: 0.6, gain: -6 },
+  ],
   poster: ({ scene }, { at, flies }) => placeFrame(scene, at) + Math.min(6, flies - 1),
   fields: FIELDS,
 };

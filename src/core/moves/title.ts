@@ -198,6 +198,16 @@ export const title: MoveKind<Title, never> = {
     }),
   anchors: [anchorAt('at', 'title'), anchorAt('until', 'end of the title')],
   withTakes: (move, choose) => ({ ...move, use: chosen(move.use, choose) }),
+  sounds: (_, { text, at, by, comes, every }) => {
+    if (comes !== 'at once' || by === 'whole') return [{ sound: 'whoosh', at, seconds: 0.6, gain: -8 }];
+    const parts = (by === 'letter' ? [...text] : text.split(by === 'word' ? /\s+/ : '\n')).filter((part) => part.length > 0);
+    // A stroke for each part that is seen to come: a space makes none.
+    return parts
+      .slice(0, 120)
+      .flatMap((part, i) =>
+        /\S/.test(part) ? [{ sound: 'typewriter' as const, at: { beat: at.beat + i * every, offset: at.offset }, gain: -4 }] : [],
+      );
+  },
   poster: ({ scene }, { until, fade }) => Math.max(scene.first, placeFrame(scene, until) - fade - 1),
   fields: FIELDS,
 };

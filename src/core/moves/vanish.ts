@@ -257,6 +257,12 @@ export const vanish: MoveKind<Vanish, 'cutOut'> = {
     const back = move.back && { ...move.back, use: chosen(move.back.use, choose) };
     return use.takeId === move.use.takeId ? { ...move, use, back } : { ...move, use, back, matteId: null };
   },
+  // What is heard leads what is seen by four frames. Common practice.
+  sounds: (_, { at, back }) => [
+    { sound: 'reversed rumble', at, seconds: 1.5 },
+    { sound: 'whoosh', at: { ...at, offset: at.offset + 2 }, seconds: 0.8, gain: -4 },
+    ...(back ? [{ sound: 'whoosh' as const, at: { ...back.at, offset: back.at.offset - 4 }, seconds: 0.8, gain: -4 }] : []),
+  ],
   poster: ({ scene }, { at, frames }) => placeFrame(scene, at) + Math.round(frames / 2),
   fields: FIELDS,
 };

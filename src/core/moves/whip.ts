@@ -122,6 +122,8 @@ export const whip: MoveKind<Whip, never> = {
   problems: problemsOf,
   anchors: [anchorAt('cut', 'cut of the whip')],
   withTakes: (move, choose) => ({ ...move, out: chosen(move.out, choose), into: chosen(move.into, choose) }),
+  // Air is loudest a frame before the cut, so that it seems to throw the view. Common practice.
+  sounds: (_, { cut, frames }) => [{ sound: 'whoosh', at: { ...cut, offset: cut.offset - 1 }, seconds: Math.max(0.3, frames / 25) }],
   poster: ({ scene }, { cut }) => placeFrame(scene, cut) - 2,
   fields: [
     placeField('cut', 'Cut', 'Move the cut'),

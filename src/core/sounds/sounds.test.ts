@@ -54,7 +54,9 @@ describe.each(SOUND_KINDS.map((kind) => [kind] as const))('%s', (kind) => {
     const loudest = level.indexOf(Math.max(...level)) / 100;
     expect(made.meets).toBeCloseTo(meets * usual, 9);
     // Thunder rolls: it is loudest somewhere near its beginning.
-    expect(Math.abs(loudest - made.meets)).toBeLessThan(kind.endsWith('rumble') ? 0.4 : kind === 'whoosh' || kind === 'cloth' ? 0.15 : 0.06);
+    expect(Math.abs(loudest - made.meets)).toBeLessThan(
+      kind.endsWith('rumble') ? 0.4 : kind === 'whoosh' || kind === 'cloth' ? 0.15 : 0.06,
+    );
   });
 
   it('lasts as long as it is asked to', () => {
@@ -64,7 +66,8 @@ describe.each(SOUND_KINDS.map((kind) => [kind] as const))('%s', (kind) => {
 });
 
 describe('what they sound like', () => {
-  const middle = (kind: SoundKind, from = 0, to = VOICES[kind].usual) => centroid(makeSound(kind, VOICES[kind].usual, 1).samples, from, to);
+  const middle = (kind: SoundKind, from = 0, to: number = VOICES[kind].usual) =>
+    centroid(makeSound(kind, VOICES[kind].usual, 1).samples, from, to);
   it('low ones are low and bright ones bright', () => {
     for (const kind of ['rumble', 'reversed rumble', 'sub drop'] as const) expect(middle(kind), kind).toBeLessThan(220);
     expect(middle('impact')).toBeLessThan(500);

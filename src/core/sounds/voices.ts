@@ -70,7 +70,7 @@ export const VOICES = {
       return (t) => {
         const at = t / seconds;
         const pitch = 110 * 8 ** at;
-        return at ** 3 * (0.35 * tone(pitch, 'saw') + 0.25 * other(1.005 * pitch, 'saw') + 0.9 * air(noise(), 600 * 10 ** at));
+        return at ** 4 * (0.35 * tone(pitch, 'saw') + 0.25 * other(1.002 * pitch, 'saw') + 0.9 * air(noise(), 600 * 10 ** at));
       };
     },
   },

@@ -5,6 +5,7 @@ import { moveProblems } from '@/core/edit';
 import { changeMove, freshMove } from '@/data/shots';
 import { Button, Note } from '@/ui/controls';
 import { MoveForm } from './move-form';
+import { MoveSounds } from './move-sounds';
 
 /** What is typed or chosen of a shot's move, and what stands in its way with the nearest that can be had. */
 export function MoveFields({ project, shot }: { project: Project; shot: Shot }) {
@@ -21,6 +22,7 @@ export function MoveFields({ project, shot }: { project: Project; shot: Shot }) 
       ))}
       {problems.length > 3 && !all && <Button onClick={() => showAll(true)}>All {problems.length} problems</Button>}
       {move && <MoveForm key={shot.id} project={project} shot={shot} move={move} />}
+      {move && project.shots.includes(shot) && <MoveSounds project={project} shot={shot} />}
       {shot.overrides.length > 0 && move && (
         <div className="space-y-1">
           <p className="text-sm text-faint">

@@ -11,6 +11,7 @@ import { edit } from '@/data/store';
 import { changeClip, clipToPlayhead, heardInSong, layEffect, layTakeSound, meantBeat, setGain, THREADS, type Thread } from '@/data/threads';
 import { Button, Note, NumberField, Tick, Working } from '@/ui/controls';
 import { FileButton } from './file-button';
+import { MadeSound } from './made-sound';
 import { ThreadStrip } from './thread-strip';
 
 const NAMES: Record<Thread, string> = { song: 'Song', takes: 'Take sound', effects: 'Effects' };
@@ -210,6 +211,7 @@ export function SoundTools({ project, duration }: { project: Project; duration: 
           Take in an effect
         </FileButton>
       </div>
+      <MadeSound disabled={doing !== null} work={(text, job) => void work(text, job)} />
       {take && <p className="text-sm text-faint">{heardWords(project, heard[take.mediaId])}</p>}
       {doing && <Working text={doing.text} done={doing.done} onStop={() => doing.stop.abort()} />}
       {said && (
