@@ -1,5 +1,5 @@
 /**
- * Builds the demo's film as a user would, through the page: the five moves and the hand-over along its seam. Writes what was laid, and what
+ * Builds the demo's film as a user would, through the page: fourteen moves with their sounds, and a look over all of it. Writes what was laid, and what
  * was worked out and kept for it, to `public/demo`. `npx tsx scripts/bake-film.ts` after a build.
  */
 import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
@@ -11,16 +11,34 @@ import { startServer } from './server';
 const OUT = 'public/demo';
 const [ONE, TWO] = ['take-2-outfit-one.mp4', 'take-3-outfit-two.mp4'];
 const [LEFT, RIGHT] = ['clones-the-hand-over-place-p1.mp4', 'clones-the-hand-over-place-p2.mp4'];
-/** Move, bar, takes. */
-const MOVES: readonly [string, number, readonly string[]][] = [
-  ['Masked reveal', 1, [ONE, TWO]],
-  ['Whip', 4, [RIGHT, ONE]],
-  ['Freeze frame', 6, [LEFT]],
-  ['Speed ramp', 8, [RIGHT]],
-  ['Split screen', 10, [LEFT, RIGHT]],
-  ['Whip', 13, [LEFT, RIGHT]],
-  ['Speed ramp', 14, [ONE]],
+/** Moves as they follow one another: name, bar and beat of the song, takes, and what is typed or chosen of it then. */
+const MOVES: readonly {
+  name: string;
+  on: readonly [bar: number, beat: number];
+  takes: readonly string[];
+  then?: (page: Page) => Promise<void>;
+}[] = [
+  { name: 'Title', on: [1, 1], takes: [LEFT], then: (page) => words(page, 'Half Load') },
+  { name: 'Masked reveal', on: [4, 1], takes: [ONE, TWO] },
+  { name: 'Whip', on: [6, 1], takes: [TWO, RIGHT] },
+  { name: 'Freeze frame', on: [8, 1], takes: [LEFT] },
+  { name: 'Speed ramp', on: [9, 3], takes: [RIGHT] },
+  { name: 'Split screen', on: [11, 3], takes: [LEFT, RIGHT] },
+  { name: 'Impact', on: [13, 3], takes: [ONE] },
+  { name: 'Trail', on: [15, 1], takes: [RIGHT] },
+  { name: 'Clones', on: [17, 1], takes: [LEFT, RIGHT] },
+  { name: 'Isolate', on: [20, 1], takes: [LEFT] },
+  { name: 'Vanish', on: [22, 1], takes: [RIGHT, LEFT] },
+  { name: 'Orbit', on: [24, 1], takes: [LEFT, RIGHT] },
+  { name: 'Still in motion', on: [25, 3], takes: [ONE, TWO] },
+  { name: 'Iris', on: [28, 3], takes: [TWO] },
 ];
+const BEATS = 4;
+
+async function words(page: Page, text: string): Promise<void> {
+  await page.getByLabel('Words').fill(text);
+  await page.getByLabel('Words').blur();
+}
 
 const server = await startServer();
 const browser = await launchChromium();
@@ -50,30 +68,52 @@ const shots = async () => {
 await page.goto(`${server.url}/takes`);
 await expect(page.getByTestId('take-place-p2')).toContainText('could be followed', { timeout: 200_000 });
 await stage('Score');
-for (const [name, bar, takes] of MOVES) {
+const spans: string[] = [];
+for (const { name, on, takes, then } of MOVES) {
+  const [bar, beat] = on;
   const before = await shots();
   await page.getByLabel('Find on the score').fill(`bar ${bar}`);
   await page.keyboard.press('Enter');
+  // The beats of a bar are frames on from its first.
+  for (let k = 0; k < Math.round(((beat - 1) * 60 * 25) / 112); k++) await page.getByRole('button', { name: 'One frame on' }).click();
   const open = page.getByRole('button', { name: 'From which takes' });
   if ((await open.getAttribute('aria-expanded')) === 'false') await open.click();
   for (const [i, take] of takes.entries())
     await page.getByRole('combobox', { name: i ? 'Second take' : 'First take' }).selectOption({ label: take });
-  await page.getByRole('button', { name, exact: true }).click();
-  await expect.poll(shots, { timeout: 200_000 }).toBe(before + 1);
+  await page.getByRole('button', { name: 'All moves…' }).click();
+  await page.getByRole('dialog').getByRole('button', { name, exact: true }).click();
+  await expect.poll(shots, { timeout: 400_000 }).toBe(before + 1);
   await expect(page.getByTestId('move-problem')).toHaveCount(0);
-  console.log(`${name} on bar ${bar}`);
+  await then?.(page);
+  const sounds = page.getByRole('button', { name: /^Lay its sounds/ });
+  if ((await sounds.count()) > 0) {
+    await sounds.click();
+    await expect(page.getByText(/sounds? lies? on the effects now|lie there already/)).toBeVisible({ timeout: 60_000 });
+  }
+  await saved();
+  const shot = (await kept(page)).shots.at(-1);
+  const at = (place = 0) => `${Math.floor(place / BEATS) + 1}.${(place % BEATS) + 1}`;
+  spans.push(`${name}: ${at(shot?.start.beat)} to ${at(shot?.end.beat)}`);
+  console.log(spans.at(-1));
 }
-await stage('Takes');
-await page.getByRole('tab', { name: 'Side by side' }).click();
-await page.getByRole('button', { name: 'Line them up by the beat' }).click();
-await expect(page.getByText(/Both begin at second/)).toBeVisible({ timeout: 100_000 });
-await page.getByRole('button', { name: 'Find the seam' }).click();
-await page.getByRole('button', { name: /Use this seam from bar/ }).click({ timeout: 200_000 });
-await expect(page).toHaveURL(/score/, { timeout: 60_000 });
+// One look over all of it: a little warmer, with darker corners.
+await page.getByRole('button', { name: 'Over the whole film' }).click();
+const over = page.getByTestId('layer').first();
+await over.locator('summary').first().click();
+for (const [kind, label, value] of [
+  ['contrast', 'Contrast in %', '108'],
+  ['vignette', 'Darker at the corners in %', '28'],
+]) {
+  await over.getByLabel('Add an effect').selectOption(kind);
+  const field = page.getByLabel(label, { exact: true }).filter({ visible: true }).first();
+  await field.fill(value);
+  await field.press('Enter');
+}
 await saved();
 
-const { shots: laid, nestedShots, media, takes } = await kept(page);
-const made = media.filter((m) => m.madeFrom !== undefined);
+const { shots: laid, nestedShots, media, takes, sound, overAll } = await kept(page);
+// What was worked out for it, and the sounds that were made.
+const made = media.filter((m) => m.madeFrom !== undefined || sound.clips.some((c) => c.mediaId === m.id));
 rmSync(`${OUT}/kept`, { recursive: true, force: true });
 mkdirSync(`${OUT}/kept`, { recursive: true });
 for (const { id } of made) {
@@ -110,6 +150,8 @@ writeFileSync(`${OUT}/heard.json`, `${heard}\n`);
 let text = JSON.stringify({
   shots: laid,
   nestedShots,
+  overAll,
+  clips: sound.clips,
   media: made,
   corrections: takes.map((t) => ({ mediaId: t.mediaId, correction: t.correction })),
 });

@@ -35,7 +35,8 @@ async function keepHeard(): Promise<void> {
 }
 
 /** The demo's film as `scripts/bake-film.ts` writes it; its takes are named by their files. */
-interface Film extends Pick<Project, 'shots' | 'nestedShots'> {
+interface Film extends Pick<Project, 'shots' | 'nestedShots' | 'overAll'> {
+  clips: Project['sound']['clips'];
   media: Media[];
   corrections: { mediaId: string; correction: Take['correction'] }[];
 }
@@ -61,6 +62,8 @@ async function layFilm(onStep: (text: string, done: number) => void): Promise<st
     draft.media.push(...film.media.filter((m) => !draft.media.some((d) => d.id === m.id)));
     draft.shots = film.shots;
     draft.nestedShots = film.nestedShots;
+    if (film.overAll) draft.overAll = film.overAll;
+    draft.sound.clips = film.clips ?? [];
     for (const take of draft.takes) {
       const own = film.corrections.find((c) => c.mediaId === take.mediaId);
       if (own) take.correction = own.correction;

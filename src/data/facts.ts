@@ -111,6 +111,34 @@ async function figures({ project, takes }: Asked, tell: Progress): Promise<Gathe
   return { facts: { figures: { found, why } }, media: all };
 }
 
+/**
+ * The performer's outline in a take. Told from the empty set a thing that stands there all along would be a part of them: where the set was
+ * filmed with the thing in its place, they are told from that.
+ */
+async function hands({ project, takes: [first, second] }: Asked, tell: Progress): Promise<Gathered> {
+  try {
+    const { silhouetteId, media } = await keepOutline(second ? toldFrom(project, first, second) : project, first, tell);
+    return { facts: { hands: { silhouetteId, why: '' } }, media };
+  } catch (error) {
+    return { facts: { hands: { silhouetteId: null, why: reason(error) } }, media: [] };
+  }
+}
+
+/** The project as if a take's set-up were that take and another one of it as its empty set. */
+function toldFrom(project: Project, takeId: string, emptyId: string): Project {
+  const take = takeIn(project, takeId);
+  const slots = setUpOf(project, take);
+  const plate = slots.find((t) => isPlate(project, t));
+  return plate
+    ? {
+        ...project,
+        takes: project.takes.flatMap((t) =>
+          t.id === takeId ? [t] : t.id === emptyId ? [{ ...t, plan: plate.plan, slot: plate.slot }] : [],
+        ),
+      }
+    : project;
+}
+
 async function along({ project, takes: [takeId] }: Asked, tell: Progress): Promise<Gathered> {
   try {
     const { matteId, begins, media } = await keepAlong(project, takeId, tell);
@@ -246,6 +274,7 @@ const GATHER: Record<FactId, (asked: Asked, tell: Progress) => Promise<Gathered>
   cutOuts,
   plate,
   figures,
+  hands,
   along,
   knownAlong: cutBefore,
   subject,

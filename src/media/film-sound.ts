@@ -35,7 +35,12 @@ export class SoundBeside {
   private error: unknown = null;
   private readonly done: Promise<void>;
 
-  constructor(samples: AsyncGenerator<AudioSample>, track: AudioSampleSource) {
+  /** `lead` is by how many samples the encoder's sound comes late: they lie before the film's beginning and are not presented. */
+  constructor(
+    samples: AsyncGenerator<AudioSample>,
+    track: AudioSampleSource,
+    private readonly lead = 0,
+  ) {
     this.done = this.run(samples, track).catch((error: unknown) => {
       this.error = error;
     });
@@ -44,8 +49,9 @@ export class SoundBeside {
   private async run(samples: AsyncGenerator<AudioSample>, track: AudioSampleSource): Promise<void> {
     for await (const sample of samples) {
       while (sample.timestamp > this.reached + 2 && !this.stopped) await new Promise((resolve) => setTimeout(resolve, 15));
-      if (!this.stopped) await track.add(sample);
       this.at = sample.timestamp + sample.duration;
+      sample.setTimestamp(sample.timestamp - this.lead / sample.sampleRate);
+      if (!this.stopped) await track.add(sample);
       sample.close();
     }
   }

@@ -94,7 +94,7 @@ export async function makeFilm(
     video: { codec: videoCodec, name: codecName },
     audio: audioCodec,
   } = containerOf(making);
-  if (audioCodec === 'aac' && !(await canEncodeAudio('aac'))) registerAacEncoder();
+  const lead = audioCodec === 'aac' ? await aacLead() : 0;
   if (!(await canEncodeVideo(videoCodec, { width, height })))
     throw new Error(`This browser cannot write ${codecName} at ${width}×${height}. Try the other format.`);
   const film = await FilmFile.begin(making);
@@ -104,7 +104,7 @@ export async function makeFilm(
   film.output.addAudioTrack(audio);
   await film.output.start();
   const pictures = new FilmPictures(project, first, end, await picturesOf(project, false), helpers);
-  const sound = new SoundBeside(filmSound(project, first, end, leave), audio);
+  const sound = new SoundBeside(filmSound(project, first, end, leave), audio, lead);
   let frame = 0;
   let left = 0;
   // Two pictures by turns: the one in the making, and the last that could be read.
@@ -156,6 +156,19 @@ export async function makeFilm(
     sound.stop();
     await pictures.close();
   }
+}
+
+/** Whether the encoder that ships is used, where the browser has none. */
+let ownAac: boolean | null = null;
+/** Samples by which the AAC encoder that ships delays its sound: one frame, which it does not say itself. */
+const AAC_DELAY = 1024;
+
+async function aacLead(): Promise<number> {
+  if (ownAac === null) {
+    ownAac = !(await canEncodeAudio('aac'));
+    if (ownAac) registerAacEncoder();
+  }
+  return ownAac ? AAC_DELAY : 0;
 }
 
 /** What is shown instead of a frame that cannot be read, as the user let it pass; else throws the error on. */

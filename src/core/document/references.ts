@@ -9,6 +9,8 @@ interface Named {
 }
 const NAMES: Record<string, keyof Named> = {
   takeId: 'takes',
+  otherId: 'takes',
+  withTakeId: 'takes',
   mediaId: 'files',
   fontId: 'files',
   tableId: 'files',

@@ -109,6 +109,10 @@ function placesOf(move: Dolly, seconds: readonly Seconds[], sizes: readonly Perc
   });
 }
 
+/** Seconds of the take that may be shown after the subject was last seen, and the enlargement under which the room is not seen to swell. */
+const LOST = 0.5;
+const LEAST_CHANGE = 108;
+
 function problemsOf({ scene, take, footage, frame }: MoveContext, move: Dolly): Problem<Dolly>[] {
   const [from, end] = [placeFrame(scene, move.at), placeFrame(scene, move.until)];
   const late = endsAfter(from, end, 'The dolly zoom', { ...move, until: { ...move.at, beat: move.at.beat + 4 } });
@@ -116,33 +120,29 @@ function problemsOf({ scene, take, footage, frame }: MoveContext, move: Dolly): 
   const { name } = footage(move.use.takeId);
   if (move.course.length === 0)
     return [{ text: `Nobody has been found in “${name}” yet whose size could be kept. Find the subject.`, nearest: null }];
-  const sizes = scales(move, secondsOf(scene, layerOf(move, take, scene), from, end));
-  const most = Math.max(...sizes);
-  const small = Math.min(...sizes.map((s) => s)) === most;
-  const still =
-    small || most < 108
-      ? [
-          {
-            text: `The subject's size changes by ${(most - 100).toFixed(0)} % only: the room hardly swells. Walk further, or nearer to them.`.replace(
-              "'",
-              '’',
-            ),
-            nearest: null,
-          },
-        ]
-      : [];
-  if (most <= move.most) return still;
-  const strength = Math.floor((100 * Math.log(move.most / 100)) / Math.log(most / 100) / (100 / move.strength));
-  return [
-    ...still,
-    {
-      text: `To keep the subject's size the picture is enlarged to ${Math.ceil(most)} %, ${Math.ceil((frame.width * most) / 100)} pixels across, and ${Math.round(move.most)} % is the limit.`.replace(
-        "'",
-        '’',
-      ),
+  const seconds = secondsOf(scene, layerOf(move, take, scene), from, end);
+  const made: Problem<Dolly>[] = [];
+  const { source: followed } = move.course[move.course.length - 1];
+  const lost = Math.max(...seconds) - followed;
+  if (lost > LOST)
+    made.push({
+      text: `The subject is followed until second ${followed.toFixed(1)} of “${name}” only, and ${lost.toFixed(1)} s more are shown. Put its points right under Takes, Points, and find it again.`,
+      nearest: null,
+    });
+  const most = Math.max(...scales(move, seconds));
+  if (most < LEAST_CHANGE)
+    made.push({
+      text: `The subject’s size changes by ${(most - 100).toFixed(0)} % only: the room hardly swells. Walk further, or nearer to them.`,
+      nearest: null,
+    });
+  if (most > move.most) {
+    const strength = Math.floor((move.strength * Math.log(move.most / 100)) / Math.log(most / 100));
+    made.push({
+      text: `To keep the subject’s size the picture is enlarged to ${Math.ceil(most)} %, ${Math.ceil((frame.width * most) / 100)} pixels across, and ${Math.round(move.most)} % is the limit.`,
       nearest: { label: `Undo ${strength} % of it`, move: { ...move, strength } },
-    },
-  ];
+    });
+  }
+  return made;
 }
 
 /** Over as much of the take as two bars hold, all of the change of size undone. */

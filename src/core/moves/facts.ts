@@ -40,6 +40,8 @@ export interface Facts {
   plate: { plate: string | null; why: string };
   /** Where the performer is in each of its takes, with the file that keeps their outline; null with nobody. `why` one is missing. */
   figures: { found: readonly ({ silhouetteId: string; boxes: readonly FigureBox[] } | null)[]; why: string };
+  /** The performer's outline in the first take, told from the second where there is one: the set with the thing in its place. */
+  hands: { silhouetteId: string | null; why: string };
   /** Where the subject of the first take is, and how large, at seconds of it: per cent of its picture, evened out. None where it was not found. */
   subject: { course: readonly { source: Seconds; x: Percent; y: Percent; size: Percent }[]; why: string };
   /** The performer of the first take cut out over time; `begins` is the second of the take at which its film does. */

@@ -63,8 +63,11 @@ export function touchDown(boxes: readonly FigureBox[]): Seconds | null {
 
 /** Where a subject is and how large at seconds of a take, evened out over `reach` seconds to either side; per cent of the picture. */
 export function evened(course: readonly Sized[], reach: Seconds): Sized[] {
+  const [first, last] = [course[0]?.source ?? 0, course[course.length - 1]?.source ?? 0];
   return course.map(({ source }) => {
-    const near = course.filter((p) => Math.abs(p.source - source) <= reach);
+    // As far to one side as to the other, so that what grows evenly stays as it is, at its ends too.
+    const far = Math.min(reach, source - first, last - source) + 1e-9;
+    const near = course.filter((p) => Math.abs(p.source - source) <= far);
     const mean = (of: (p: Sized) => number) => near.reduce((sum, p) => sum + of(p), 0) / near.length;
     return { source, x: mean((p) => p.x), y: mean((p) => p.y), size: mean((p) => p.size) };
   });

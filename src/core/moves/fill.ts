@@ -20,6 +20,8 @@ import { onBeat, stretchAround } from './spans';
 const fillSchema = z.object({
   kind: z.literal('fill'),
   use: takeUseSchema,
+  /** The set with the thing in its place and nobody there; null where it was not filmed. */
+  withTakeId: z.nullable(id),
   /** Until here the thing is hidden. */
   at: anchorSchema,
   /** The empty set without the thing, and where the thing is, per cent of the frame. */
@@ -84,29 +86,26 @@ function problemsOf({ scene, footage }: MoveContext, move: Fill): Problem<Fill>[
 const MIDDLE = { left: 42, top: 50, right: 58, bottom: 70 };
 
 /** Hidden for as long as the take runs before its middle, gone in two frames behind a hand (common practice). */
-function propose(context: ProposeContext, { plate, figures, hidden }: Pick<Facts, 'plate' | 'figures' | 'hidden'>): Proposal<Fill> {
+function propose(context: ProposeContext, { plate, hands, hidden }: Pick<Facts, 'plate' | 'hands' | 'hidden'>): Proposal<Fill> {
   const { map, beat, takes } = context;
-  const [{ takeId, footage }] = takes;
+  const [{ takeId, footage }, other] = takes;
   const bar = beatsPerBarAt(map, beat);
   const sync = (footage.from + footage.to) / 2;
   const { lead, tail } = stretchAround(context, footage, sync, 1, bar);
-  const why = [
-    plate.plate ? '' : plate.why,
-    hidden ? '' : 'What is hidden was not found by itself: move the patch onto it.',
-    figures.found[0] ? '' : figures.why,
-  ];
+  const why = [plate.plate ? '' : plate.why, hidden ? '' : 'What is hidden was not found by itself: move the patch onto it.', hands.why];
   return {
     lead: Math.max(1, lead),
     tail,
     move: {
       kind: 'fill',
       use: { takeId, sync },
+      withTakeId: other && other.takeId !== takeId ? other.takeId : null,
       at: onBeat(Math.max(1, lead)),
       plate: plate.plate,
       box: hidden ?? MIDDLE,
       soft: 3,
       frames: 2,
-      silhouetteId: figures.found[0]?.silhouetteId ?? null,
+      silhouetteId: hands.silhouetteId,
       way: 'appears',
     },
     said: why.filter(Boolean).join(' '),
@@ -132,10 +131,10 @@ const FIELDS: readonly Field<Fill>[] = [
     is: 'measure',
     label: 'Let it duck under the performer',
     said: 'Let the patch duck',
-    needs: 'figures',
+    needs: 'hands',
     when: ({ silhouetteId }) => silhouetteId === null,
-    takes: ({ use }) => [use.takeId],
-    apply: (_, { figures }) => ({ change: figures.found[0] ? { silhouetteId: figures.found[0].silhouetteId } : null, said: figures.why }),
+    takes: ({ use, withTakeId }) => (withTakeId ? [use.takeId, withTakeId] : [use.takeId]),
+    apply: (_, { hands }) => ({ change: hands.silhouetteId ? { silhouetteId: hands.silhouetteId } : null, said: hands.why }),
   },
   {
     is: 'action',
@@ -148,7 +147,7 @@ const FIELDS: readonly Field<Fill>[] = [
 ];
 
 /** A hidden fill: the empty set over a thing until it may be seen. */
-export const fill: MoveKind<Fill, 'plate' | 'figures' | 'hidden'> = {
+export const fill: MoveKind<Fill, 'plate' | 'hands' | 'hidden'> = {
   kind: 'fill',
   schema: fillSchema,
   words: {
@@ -157,7 +156,7 @@ export const fill: MoveKind<Fill, 'plate' | 'figures' | 'hidden'> = {
     about: 'A patch of the empty set hides a thing until a hand has passed, and ducks under whoever crosses it.',
   },
   takes: { min: 1, max: 2 },
-  needs: ['plate', 'figures', 'hidden'],
+  needs: ['plate', 'hands', 'hidden'],
   mixes: false,
   planned: { recipe: 'hidden fill', slots: ['action', 'object-plate'], beat: 'appearBeat' },
   propose,
@@ -166,7 +165,8 @@ export const fill: MoveKind<Fill, 'plate' | 'figures' | 'hidden'> = {
   anchors: [anchorAt('at', 'thing')],
   withTakes: (move, choose) => {
     const use = chosen(move.use, choose);
-    return { ...move, use, silhouetteId: use.takeId === move.use.takeId ? move.silhouetteId : null };
+    const withTakeId = move.withTakeId && choose(move.withTakeId, 0);
+    return { ...move, use, withTakeId, silhouetteId: use.takeId === move.use.takeId ? move.silhouetteId : null };
   },
   poster: ({ scene }, { at }) => placeFrame(scene, at) - 1,
   fields: FIELDS,

@@ -434,7 +434,7 @@ describe('a dolly zoom', () => {
         [0, 1, 2].map((s) => ({ source: s / 10, x: s, y: s, size: 10 * s })),
         0.15,
       ).map((p) => p.size),
-    ).toEqual([5, 10, 15]));
+    ).toEqual([0, 10, 20]));
 });
 
 describe('orbit and grid', () => {

@@ -60,6 +60,7 @@ export const STAGED_FACTS: Facts = {
     why: '',
   },
   arrivals: [1, 2, 3].map(() => ({ left: 40, top: 50, right: 60, bottom: 80 })),
+  hands: { silhouetteId: 'outline', why: '' },
   hidden: { left: 40, top: 50, right: 50, bottom: 70 },
   thing: { left: 40, top: 50, right: 50, bottom: 70 },
   hits: [0.5, 1, 2, 2.5].map((beat, i) => ({ beat, strength: 1 - i / 10 })),
