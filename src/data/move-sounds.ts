@@ -44,7 +44,7 @@ export function clipFor(project: Project, shot: Pick<Shot, 'start'>, cue: SoundC
 }
 
 /** A sound that the application makes, kept as a file. */
-export async function keepSound(kind: SoundKind, seconds: number, seed: number, onProgress: Progress): Promise<Media> {
+async function keepSound(kind: SoundKind, seconds: number, seed: number, onProgress: Progress): Promise<Media> {
   const taken = await takeIn(await soundFile(kind, seconds, seed), onProgress);
   if (!taken.ok) throw new Error(taken.reason);
   return { ...taken.media, name: kind };

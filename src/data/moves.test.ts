@@ -71,6 +71,9 @@ describe('the takes a move is made of', () => {
     expect(takesForMove(now(), 'whip', 0, ['t3'], null)).toEqual(['t3', 't1']);
     expect(takesForMove(now(), 'whip', 0, ['t3', 't3'], null)).toEqual(['t3', 't3']);
     expect(takesForMove(now(), 'whip', 0, ['gone'], null)).toEqual(['t1', 't2']);
+    // Who is to come back is chosen.
+    expect(takesForMove(now(), 'vanish', 0, ['t1', 't3'], null)).toEqual(['t1', 't3']);
+    expect(takesForMove(now(), 'title', 0, ['t1', 't3'], null)).toEqual(['t1']);
   });
   it('are all those that are planned for it', () => {
     addPlan(recipe('things arrive'));

@@ -65,7 +65,7 @@ export function takesForMove(
   const planned = plannedTakes(project, kind).length;
   const usual = max > 2 ? (several ?? (planned > 0 ? planned : 3)) : planned > 0 ? planned : min;
   const known = chosen.map((id) => (project.takes.some((t) => t.id === id) ? id : undefined));
-  const count = Math.min(max, Math.max(min, usual));
+  const count = Math.min(max, Math.max(min, usual, known.findLastIndex((id) => id !== undefined) + 1));
   const likely = likelyTakes(project, kind, frame);
   // What is chosen keeps its place, and what is not is filled up in order, the same again where there are too few.
   const left = likely.filter((id) => !known.includes(id));

@@ -1,2 +1,2 @@
-export { type MadeSound, makeSound } from './make';
+export { makeSound } from './make';
 export { SOUND_KINDS, type SoundKind, VOICES } from './voices';

@@ -19,7 +19,7 @@ function stillFrom(second: Seconds): Facts['movement'] {
 }
 
 /** Somebody who stands, jumps at second 3 and is down again half a second later: 25 readings a second, per cent of the picture. */
-export function stagedBoxes(): FigureBox[] {
+function stagedBoxes(): FigureBox[] {
   return Array.from({ length: 250 }, (_, i) => {
     const source = i / 25;
     const up = Math.max(0, 1 - ((source - 3) / 0.3) ** 2) * 20;
