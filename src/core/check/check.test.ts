@@ -33,6 +33,13 @@ describe('the rules', () => {
   });
 });
 
+it('what another shot lies over is not told of the one beneath', () => {
+  const project = stagedProject();
+  const [below, wall] = [stagedMove(project, 'clones', 32, ['t1', 't2']), stagedMove(project, 'stills', 34, ['t1', 't2', 't3'])];
+  const film = { ...project, shots: [below, wall] };
+  expect(checkProject(film, MEASURED).filter((f) => f.rule === 'edge shows')).toEqual([]);
+});
+
 describe('a camera that moved between takes', () => {
   it('is found to the pixel at the frame’s corner, and gone once corrected with its margin', () => {
     const [finding] = found(reveal());

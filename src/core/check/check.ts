@@ -13,7 +13,8 @@ export function checkProject(project: Project, measured: readonly MeasuredTake[]
   return project.shots
     .flatMap((shot) => {
       const [first, end] = shotFrames(project, shot);
-      const pictures = Array.from({ length: end - first }, (_, i) => describeFrame(project, first + i));
+      // What another shot lies over is not seen of it.
+      const pictures = Array.from({ length: end - first }, (_, i) => describeFrame(project, first + i)).filter((p) => p.shotId === shot.id);
       const context = { project, shot, first, pictures, measured };
       return rules.flatMap((rule) => rule.check(context).map((found): Finding => ({ ...found, rule: rule.id, shotId: shot.id })));
     })
