@@ -5,7 +5,6 @@ import type { Facts } from './facts';
 import { type Field, placeField, secondField } from './fields';
 import {
   anchorAt,
-  chosen,
   type MoveContext,
   type MoveKind,
   type Problem,
@@ -14,7 +13,7 @@ import {
   percentSchema,
   takeUseSchema,
 } from './kind';
-import { effect, figureFrom, figureMask, figureSchema, inAndOut } from './parts';
+import { cutOutField, effect, figureFrom, figureMask, figureSchema, inAndOut, withUse } from './parts';
 import { endsAfter, onBeat, stretchAround } from './spans';
 
 const isolateSchema = z.object({
@@ -140,16 +139,7 @@ function propose(
 const FIELDS: readonly Field<Isolate>[] = [
   placeField('at', 'The rest goes', 'Move the isolation'),
   placeField('until', 'Is back', 'Lengthen the isolation'),
-  {
-    is: 'measure',
-    label: 'Cut the performer out',
-    said: 'Cut the performer out',
-    needs: 'along',
-    when: ({ figure }) => figure?.by !== 'cut-out',
-    takes: ({ use }) => [use.takeId],
-    apply: (_, { along }) =>
-      along.matte ? { change: { figure: { by: 'cut-out', ...along.matte } }, said: '' } : { change: null, said: along.why },
-  },
+  cutOutField<Isolate>(),
   { is: 'number', label: 'Blur', unit: '%', of: 'blur', min: 0, max: 20, step: 0.1, digits: 1, said: 'Blur the rest' },
   { is: 'number', label: 'Darker by', unit: 'EV', of: 'darker', min: 0, max: 6, step: 0.1, digits: 1, said: 'Darken the rest' },
   { is: 'number', label: 'Colour taken out', unit: '%', of: 'drained', min: 0, max: 100, step: 5, said: 'Drain the rest' },
@@ -207,10 +197,7 @@ export const isolate: MoveKind<Isolate, 'knownAlong' | 'figures' | 'plate'> = {
   layers: layersOf,
   problems: problemsOf,
   anchors: [anchorAt('at', 'isolation'), anchorAt('until', 'end of the isolation')],
-  withTakes: (move, choose) => {
-    const use = chosen(move.use, choose);
-    return use.takeId === move.use.takeId ? { ...move, use } : { ...move, use, figure: null };
-  },
+  withTakes: withUse,
   sounds: (_, { at }) => [{ sound: 'sub drop', at, gain: -3 }],
   poster: ({ scene }, { at, frames }) => placeFrame(scene, at) + frames + 1,
   fields: FIELDS,

@@ -13,9 +13,10 @@ import {
   still,
   travellingMask,
 } from '../layer';
-import type { Frames, Percent } from '../units';
+import type { Frames, Percent, Seconds } from '../units';
 import type { Facts, PictureBox } from './facts';
 import type { Field } from './fields';
+import { chosen, type TakeUse } from './kind';
 
 /** What lets only the performer of a take through: cut out over time, or within their outline; null where neither is known. */
 export const figureSchema = z.nullable(
@@ -47,6 +48,24 @@ export function figureMask(figure: NonNullable<FigureOf>, layerId: string | null
     { grow: still(0.3), outside: still(0.8) },
     { attachedToLayer: true, ...more },
   );
+}
+
+/** The press that cuts the performer out, for a move that sets them apart. */
+export const cutOutField = <M extends { use: TakeUse; figure: FigureOf }>(): Field<M> => ({
+  is: 'measure',
+  label: 'Cut the performer out',
+  said: 'Cut the performer out',
+  needs: 'along',
+  when: ({ figure }) => figure?.by !== 'cut-out',
+  takes: ({ use }) => [use.takeId],
+  apply: (_, { along }) =>
+    along.matte ? { change: { figure: { by: 'cut-out', ...along.matte } } as Partial<M>, said: '' } : { change: null, said: along.why },
+});
+
+/** A move that sets the performer apart with its take chosen anew: who is in one take says nothing of another. */
+export function withUse<M extends { use: TakeUse; figure: FigureOf }>(move: M, choose: (takeId: string, second: Seconds) => string): M {
+  const use = chosen(move.use, choose);
+  return { ...move, use, figure: use.takeId === move.use.takeId ? move.figure : null };
 }
 
 /** An effect of a move by its kind, with the numbers that differ from doing nothing. */

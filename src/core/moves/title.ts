@@ -1,5 +1,6 @@
 import * as z from 'zod/mini';
 import { anchorSchema, finite, type Layer, placeFrame, remapKeyAt, still } from '../layer';
+import { TITLE_BY, TITLE_COMES } from '../sources';
 import { beatsPerBarAt } from '../time';
 import { type Field, placeField, secondField } from './fields';
 import {
@@ -128,24 +129,14 @@ const FIELDS: readonly Field<Title>[] = [
     label: 'Comes by',
     of: 'by',
     said: 'Let the title come otherwise',
-    options: [
-      ['whole', 'all at once'],
-      ['line', 'line'],
-      ['word', 'word'],
-      ['letter', 'letter'],
-    ],
+    options: TITLE_BY,
   },
   {
     is: 'choice',
     label: 'Each comes',
     of: 'comes',
     said: 'Let the title come otherwise',
-    options: [
-      ['at once', 'at once, as typed'],
-      ['faded', 'faded in'],
-      ['risen', 'rising'],
-      ['scattered', 'from all sides'],
-    ],
+    options: TITLE_COMES,
   },
   {
     is: 'number',

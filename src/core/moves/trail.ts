@@ -6,7 +6,6 @@ import type { Facts } from './facts';
 import { type Field, optionsOf, placeField, secondField } from './fields';
 import {
   anchorAt,
-  chosen,
   type MoveContext,
   type MoveKind,
   type Problem,
@@ -15,7 +14,7 @@ import {
   percentSchema,
   takeUseSchema,
 } from './kind';
-import { effect, figureFrom, figureMask, figureSchema, keysAt } from './parts';
+import { cutOutField, effect, figureFrom, figureMask, figureSchema, keysAt, withUse } from './parts';
 import { endsAfter, onBeat, stretchAround } from './spans';
 
 const trailSchema = z.object({
@@ -137,16 +136,7 @@ function propose(context: ProposeContext, { knownAlong, figures }: Pick<Facts, '
 const FIELDS: readonly Field<Trail>[] = [
   placeField('at', 'Begins', 'Move the trail'),
   placeField('until', 'Ends', 'Lengthen the trail'),
-  {
-    is: 'measure',
-    label: 'Cut the performer out',
-    said: 'Cut the performer out',
-    needs: 'along',
-    when: ({ figure }) => figure?.by !== 'cut-out',
-    takes: ({ use }) => [use.takeId],
-    apply: (_, { along }) =>
-      along.matte ? { change: { figure: { by: 'cut-out', ...along.matte } }, said: '' } : { change: null, said: along.why },
-  },
+  cutOutField<Trail>(),
   { is: 'number', label: 'Copies', unit: '', of: 'copies', min: 1, max: 30, said: 'Change the trail' },
   { is: 'number', label: 'One every', unit: 'f', of: 'every', min: 1, max: 250, said: 'Change the trail' },
   { is: 'number', label: 'Newest copy', unit: '%', of: 'newest', min: 0, max: 100, step: 5, said: 'Change the trail' },
@@ -204,10 +194,7 @@ export const trail: MoveKind<Trail, 'knownAlong' | 'figures'> = {
   layers: layersOf,
   problems: problemsOf,
   anchors: [anchorAt('at', 'trail'), anchorAt('until', 'end of the trail')],
-  withTakes: (move, choose) => {
-    const use = chosen(move.use, choose);
-    return use.takeId === move.use.takeId ? { ...move, use } : { ...move, use, figure: null };
-  },
+  withTakes: withUse,
   poster: ({ scene }, { until }) => placeFrame(scene, until) - 2,
   fields: FIELDS,
 };

@@ -8,6 +8,20 @@ import { COMES, PARTS_BY } from './title-parts';
 /** Fonts that ship with the application. */
 const TITLE_FONTS = ['Fraunces', 'Recursive'] as const;
 
+/** By which parts a title comes, and how each does, in words. */
+export const TITLE_BY = [
+  ['whole', 'all at once'],
+  ['line', 'line'],
+  ['word', 'word'],
+  ['letter', 'letter'],
+] as const;
+export const TITLE_COMES = [
+  ['at once', 'at once, as typed'],
+  ['faded', 'faded in'],
+  ['risen', 'rising'],
+  ['scattered', 'from all sides'],
+] as const;
+
 const schema = z.object({
   kind: z.literal('title'),
   text: z.string().check(z.maxLength(2000)),
@@ -105,23 +119,13 @@ export const title: SourceKind<TitleSource, TitleDescription> = {
       is: 'choice',
       label: 'Comes by',
       of: 'by',
-      options: [
-        ['whole', 'all at once'],
-        ['line', 'line'],
-        ['word', 'word'],
-        ['letter', 'letter'],
-      ],
+      options: TITLE_BY,
     },
     {
       is: 'choice',
       label: 'Each comes',
       of: 'comes',
-      options: [
-        ['at once', 'at once, as typed'],
-        ['faded', 'faded in'],
-        ['risen', 'rising'],
-        ['scattered', 'from all sides'],
-      ],
+      options: TITLE_COMES,
     },
     { is: 'number', label: 'The next after', unit: '', of: 'every', min: 0, max: 1000, step: 1, digits: 2 },
     { is: 'number', label: 'Each takes', unit: '', of: 'lasts', min: 0, max: 1000, step: 1, digits: 2 },
