@@ -1,6 +1,6 @@
 import type { Project } from '@/core/document';
-import { beatMapOf, clipStart, soundings } from '@/core/evaluate';
-import { type GainPoint, gainPoints, type Laid, levelAt, mixIn, mixRun } from '@/core/song';
+import { beatMapOf, clipLength, clipSecond, clipStart, soundings } from '@/core/evaluate';
+import { type Duck, duckedAt, type GainPoint, gainPoints, type Laid, levelAt, linearGain, mixIn, mixRun, panned } from '@/core/song';
 import { openMedia } from './files';
 import { sentenceOf } from './sentence';
 import { decodeSound, type Sound } from './sound';
@@ -14,8 +14,22 @@ interface Voice {
   mediaId: string;
   laid: Laid;
   points: readonly GainPoint[];
-  /** Second of the file that is heard at the start. */
+  /** Second of the file that is heard at the start; where it runs otherwise than as recorded, the second heard so long after. */
   offset: number;
+  runs?: (since: number) => number;
+  pan: number;
+  /** What the sound goes down under. */
+  under: readonly Duck[];
+}
+
+/** Where the song goes down under what is laid over it. */
+function ducksOf(project: Project): Duck[] {
+  return project.sound.clips.flatMap((clip) => {
+    const { duck = 0, thread } = clip;
+    if (duck === 0 || !project.sound[thread].on) return [];
+    const from = clipStart(project, clip);
+    return [{ from, to: from + clipLength(clip), by: duck }];
+  });
 }
 
 /** Everything that is heard in a project, thread by thread. */
@@ -29,15 +43,18 @@ function voicesOf(project: Project): Voice[] {
     voices.push({
       mediaId: media.id,
       offset: 0,
+      pan: 0,
+      under: ducksOf(project),
       points: gainPoints(gains, map),
       laid: { start: 0, length: media.duration, gain: 0, fadeIn, fadeOut },
     });
   }
   for (const clip of sound.clips) {
     if (!sound[clip.thread].on) continue;
-    const { mediaId, from, to, gain, fadeIn, fadeOut } = clip;
-    const laid = { start: clipStart(project, clip), length: to - from, gain, fadeIn, fadeOut };
-    voices.push({ mediaId, offset: from, points: gainPoints(sound[clip.thread].gains, map), laid });
+    const { mediaId, from, gain, fadeIn, fadeOut, speed = 1, reverse, pan = 0 } = clip;
+    const laid = { start: clipStart(project, clip), length: clipLength(clip), gain, fadeIn, fadeOut };
+    const runs = speed !== 1 || reverse ? (since: number) => clipSecond(clip, since) : undefined;
+    voices.push({ mediaId, offset: from, ...(runs && { runs }), pan, under: [], points: gainPoints(sound[clip.thread].gains, map), laid });
   }
   return voices;
 }
@@ -70,14 +87,19 @@ export async function mixedSound(
 ): Promise<[Float32Array<ArrayBuffer>, Float32Array<ArrayBuffer>]> {
   const out: [Float32Array<ArrayBuffer>, Float32Array<ArrayBuffer>] = [new Float32Array(count), new Float32Array(count)];
   const to = from + count / sampleRate;
-  for (const { mediaId, laid, points, offset } of voicesOf(project)) {
+  for (const { mediaId, laid, points, offset, runs, pan, under } of voicesOf(project)) {
     const first = Math.max(0, from - laid.start);
     const last = Math.min(laid.length, to - laid.start);
     if (last <= first) continue;
+    const level = (t: number) => levelAt(laid, points, t) * (under.length > 0 ? linearGain(-duckedAt(under, t)) : 1);
     // A decoder that begins in the middle needs some frames before it is right; and the samples between need their neighbours.
-    const begin = Math.max(0, offset + first - PREROLL);
-    const sound = await heard(mediaId, begin, offset + last + 0.01, unread);
-    if (sound) mixIn(out, sampleRate, from, sound.channels, sound.sampleRate, laid.start - offset + begin, (t) => levelAt(laid, points, t));
+    const ends = runs ? [runs(first), runs(last)] : [offset + first, offset + last];
+    const begin = Math.max(0, Math.min(...ends) - PREROLL);
+    const sound = await heard(mediaId, begin, Math.max(...ends) + 0.05, unread);
+    if (!sound) continue;
+    const channels = panned(sound.channels, pan);
+    if (runs) mixRun(out, sampleRate, from, channels, sound.sampleRate, begin, (t) => runs(t - laid.start), level);
+    else mixIn(out, sampleRate, from, channels, sound.sampleRate, laid.start - offset + begin, level);
   }
   if (project.sound.takes.on) await addRuns(project, out, from, to, sampleRate, unread);
   return out;

@@ -88,6 +88,13 @@ const clipSchema = z.object({
   gain: decibels,
   fadeIn: finite.check(z.nonnegative(), z.lte(60)),
   fadeOut: finite.check(z.nonnegative(), z.lte(60)),
+  /** How fast it runs, as recorded 1, its pitch with it; and whether from its end to its beginning. */
+  speed: z.optional(finite.check(z.gte(0.25), z.lte(4))),
+  reverse: z.optional(z.literal(true)),
+  /** From -100 on the left to 100 on the right. */
+  pan: z.optional(finite.check(z.gte(-100), z.lte(100))),
+  /** Decibels by which the song is lower while it is heard. */
+  duck: z.optional(finite.check(z.gte(0), z.lte(40))),
 });
 const threadSchema = z.object({ on: z.boolean(), gains: z.array(gainKeySchema).check(z.maxLength(2000)) });
 /** What is heard: the song, sound of takes and effects, each on a thread of its own. */

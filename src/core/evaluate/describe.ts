@@ -32,6 +32,13 @@ export function clipStart(project: Project, clip: SoundClip): Seconds {
   return frameToSeconds(resolveAnchor(beatMapOf(project), clip.start, rate), rate) + clip.nudge;
 }
 
+/** How long a laid sound is heard, at the speed it runs. */
+export const clipLength = ({ from, to, speed = 1 }: SoundClip): Seconds => (to - from) / speed;
+
+/** The second of its file that is heard so long after a laid sound began. */
+export const clipSecond = ({ from, to, speed = 1, reverse }: SoundClip, since: Seconds): Seconds =>
+  reverse ? to - since * speed : from + since * speed;
+
 /** Second of a layer's source at a film frame; for a take within its footage. */
 export function layerSecond(project: Project, scene: Scene, layer: Layer, frame: Frames): Seconds {
   const time = sourceSecond(scene, layer, frameToSeconds(frame, scene.rate));

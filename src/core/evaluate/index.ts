@@ -1,4 +1,6 @@
 export {
+  clipLength,
+  clipSecond,
   clipStart,
   correctionAt,
   curvesOf,

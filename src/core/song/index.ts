@@ -6,7 +6,7 @@ export { scoreOf } from './choose';
 export { BAR_LENGTHS, countings, inputAt } from './count';
 export { beatFMeasure } from './fmeasure';
 export { type Loudness, LoudnessMeter } from './loudness';
-export { type GainPoint, gainAt, gainPoints, type Laid, levelAt, mixIn, mixRun } from './mix';
+export { type Duck, duckedAt, type GainPoint, gainAt, gainPoints, type Laid, levelAt, linearGain, mixIn, mixRun, panned } from './mix';
 export { Downsampler, type HeardOnsets, onsetStrength, toAnalysisRate } from './onset';
 export { columnsOf, PEAK_SAMPLES, type Peaks, PeaksBuilder } from './peaks';
 export { figuresOf } from './reading-figures';

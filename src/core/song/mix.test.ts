@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { constantBeatMap } from '../time';
-import { fadeAt, gainAt, gainPoints, levelAt, linearGain, mixIn, mixRun } from './mix';
+import { duckedAt, fadeAt, gainAt, gainPoints, levelAt, linearGain, mixIn, mixRun, panned } from './mix';
 
 const map = constantBeatMap(120, 0, 40);
 
@@ -91,5 +91,34 @@ describe('mixing', () => {
       () => 1,
     );
     expect(Math.max(...still[0].map(Math.abs))).toBe(0);
+  });
+});
+
+describe('a song under what ducks it', () => {
+  const ducks = [
+    { from: 10, to: 12, by: 12 },
+    { from: 11, to: 11.5, by: 6 },
+  ];
+  it('goes down before it, stays down by the deepest, and comes back after', () => {
+    expect([9.8, 9.925, 10, 11.2, 12, 12.25, 12.6].map((t) => Math.round(10 * duckedAt(ducks, t)) / 10)).toEqual([0, 6, 12, 12, 12, 6, 0]);
+    expect(duckedAt([], 5)).toBe(0);
+  });
+});
+
+describe('a sound moved from side to side', () => {
+  const one = [Float32Array.of(1, -0.5)];
+  it('of one channel keeps its power, and is as it was in the middle', () => {
+    expect(panned(one, 0)).toEqual(one);
+    for (const pan of [-100, -40, 30, 100]) {
+      const [l, r] = panned(one, pan).map((c) => c[0]);
+      expect(l * l + r * r).toBeCloseTo(2, 6);
+      expect(Math.sign(r - l)).toBe(Math.sign(pan));
+    }
+    expect(panned(one, 100)[0][0]).toBeCloseTo(0, 6);
+  });
+  it('of two has the far one taken down', () => {
+    const [l, r] = panned([Float32Array.of(1), Float32Array.of(1)], 60);
+    expect(l[0]).toBeCloseTo(0.4, 6);
+    expect(r[0]).toBe(1);
   });
 });

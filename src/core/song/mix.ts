@@ -60,6 +60,41 @@ export function levelAt(laid: Laid, points: readonly GainPoint[], time: Seconds)
   return fade === 0 ? 0 : fade * linearGain(laid.gain + gainAt(points, time));
 }
 
+/** Seconds in which a song goes down before a sound that ducks it, and in which it comes back after. Common practice. */
+const [DOWN, BACK] = [0.15, 0.5];
+
+/** A stretch over which a song is lower, decibels. */
+export interface Duck {
+  from: Seconds;
+  to: Seconds;
+  by: number;
+}
+
+/** Decibels by which a song is lower at a time: the deepest of what ducks it, down just before and back just after. */
+export function duckedAt(ducks: readonly Duck[], time: Seconds): number {
+  let most = 0;
+  for (const { from, to, by } of ducks) {
+    const share = time < from ? 1 - (from - time) / DOWN : time > to ? 1 - (time - to) / BACK : 1;
+    most = Math.max(most, by * Math.max(0, share));
+  }
+  return most;
+}
+
+/**
+ * Left and right of a sound moved from side to side: -100 is all on the left, 100 all on the right. One channel by equal power (-3 dB in the
+ * middle on each side, given back so that the middle is as it was); of two the far one is taken down. Common practice.
+ */
+export function panned(channels: readonly Float32Array[], pan: number): Float32Array[] {
+  if (pan === 0) return [...channels];
+  const [left, right = left] = channels;
+  const turn = ((pan / 100 + 1) * Math.PI) / 4;
+  const gains =
+    channels.length > 1
+      ? [Math.min(1, 1 - pan / 100), Math.min(1, 1 + pan / 100)]
+      : [Math.SQRT2 * Math.cos(turn), Math.SQRT2 * Math.sin(turn)];
+  return [left, right].map((samples, c) => samples.map((v) => v * gains[c]));
+}
+
 /** Goes through the samples of a mix 64 at a time, each with the gain at its first and past its last; what is silent is passed over. */
 function inBlocks(
   count: number,

@@ -82,6 +82,34 @@ function ClipRow({ project, clip }: { project: Project; clip: SoundClip }) {
       />
     </div>
   );
+  /** A number that need not be there: without it the sound is as recorded. */
+  const own = (
+    label: string,
+    key: 'speed' | 'pan' | 'duck',
+    unit: string,
+    min: number,
+    max: number,
+    step: number,
+    factor: number,
+    otherwise: number,
+  ) => (
+    <div className="w-24">
+      <NumberField
+        label={label}
+        unit={unit}
+        value={factor * (clip[key] ?? otherwise)}
+        min={min}
+        max={max}
+        step={step}
+        onChange={(v) =>
+          changeClip(clip.id, `Set the ${label.toLowerCase()} of a sound`, (c) => {
+            if (v / factor === otherwise) delete c[key];
+            else c[key] = v / factor;
+          })
+        }
+      />
+    </div>
+  );
   return (
     <li className="flex flex-wrap items-end gap-2 border-t border-rule pt-2">
       <p className="w-full sm:w-56">
@@ -95,6 +123,20 @@ function ClipRow({ project, clip }: { project: Project; clip: SoundClip }) {
       {number('To', 'to', 's', clip.from + 0.01, media?.duration ?? clip.to, 0.1)}
       {number('Fade in', 'fadeIn', 's', 0, 60, 0.1)}
       {number('Fade out', 'fadeOut', 's', 0, 60, 0.1)}
+      {own('Speed', 'speed', '%', 25, 400, 5, 100, 1)}
+      {own('Pan', 'pan', '', -100, 100, 5, 1, 0)}
+      {own('Song down by', 'duck', 'dB', 0, 40, 1, 1, 0)}
+      <Tick
+        ticked={clip.reverse === true}
+        onTick={(reverse) =>
+          changeClip(clip.id, 'Turn a sound round', (c) => {
+            if (reverse) c.reverse = true;
+            else delete c.reverse;
+          })
+        }
+      >
+        Reversed
+      </Tick>
       <Button onClick={() => clipToPlayhead(clip.id)}>To the playhead</Button>
       <Button
         kind="quiet"

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 import type { Project } from '@/core/document';
-import { beatMapOf, clipStart } from '@/core/evaluate';
+import { beatMapOf, clipLength, clipStart } from '@/core/evaluate';
 import { gainAt, gainPoints } from '@/core/song';
 import { barAndBeat, beatToSeconds, frameToSeconds, secondsToBeat } from '@/core/time';
 import { useProject } from '@/data/store';
@@ -64,7 +64,7 @@ export function ThreadStrip({ project, thread, duration }: { project: Project; t
           <div
             key={clip.id}
             className="absolute inset-y-2 rounded-[2px] opacity-70"
-            style={{ left: `${share(start)}%`, width: `${Math.max(0.4, share(clip.to - clip.from))}%`, ...tapeStyle(take?.tape ?? 6) }}
+            style={{ left: `${share(start)}%`, width: `${Math.max(0.4, share(clipLength(clip)))}%`, ...tapeStyle(take?.tape ?? 6) }}
           />
         );
       })}
