@@ -1,4 +1,4 @@
-import { execFileSync } from 'node:child_process';
+import { execFileSync, spawnSync } from 'node:child_process';
 import { expect, type Page } from '@playwright/test';
 import type { Project } from '../src/core/document/index';
 import { layerSecond, sceneOf, shotFrames } from '../src/core/evaluate/index';
@@ -201,6 +201,7 @@ test('every recipe is laid from its plan by one press, and every event of the fi
   }
   const project = await kept(page);
   await press(page, stage(page, 'Deliver'));
+  await page.getByLabel(/^Loudness of the film/).selectOption('-23');
   const file = await downloadBy(page, /Make MP4/, 'recipes.mp4');
   const raw = rawVideo(file, `format=gray,scale=${W}:${H}:flags=area`);
   const shots = new Map(project.shots.map((shot) => [shot.move?.kind, shot]));
@@ -344,6 +345,15 @@ test('every recipe is laid from its plan by one press, and every event of the fi
       while (sets < meant + 0.1 && level(sets, sets + 0.001) < 0.4 * loud) sets += 0.001;
       expect.soft(Math.abs(sets - meant)).toBeLessThanOrEqual(0.02);
     }
+  });
+  await test.step('the whole is as loud as asked, by another meter (ffmpeg’s ebur128), and its peaks stay below full scale', () => {
+    const { stderr } = spawnSync('ffmpeg', ['-hide_banner', '-nostats', '-i', file, '-af', 'ebur128=peak=true', '-f', 'null', '-'], {
+      encoding: 'utf8',
+      maxBuffer: 1e8,
+    });
+    const read = (label: string) => Number(new RegExp(`${label}:\\s+(-?[\\d.]+)`).exec(stderr.slice(stderr.lastIndexOf('Summary')))?.[1]);
+    expect.soft(Math.abs(read('I') + 23)).toBeLessThan(1);
+    expect.soft(read('Peak')).toBeLessThan(-0.5);
   });
   await test.step('orbit: each step lands on its beat and rests', () => {
     const { move, frame } = of('orbit');

@@ -1,5 +1,6 @@
 import { AudioSample, type AudioSampleSource } from 'mediabunny';
 import type { Project } from '@/core/document';
+import { Limiter, LoudnessMeter } from '@/core/song';
 import { frameToSeconds } from '@/core/time';
 import { type Leave, SourceFault } from './fault';
 import { openMedia } from './files';
@@ -17,13 +18,35 @@ export async function* filmSound(project: Project, first: number, end: number, l
   const unread = (fileId: string, reason: string) => {
     if (!leave.some((l) => l.fileId === fileId)) throw new SourceFault(fileId, 'sound', reason);
   };
+  const heard = (at: number, count: number) => mixedSound(project, from + at / sampleRate, count, sampleRate, unread);
+  const { target } = project.sound;
+  const limiter = target === undefined ? null : new Limiter(sampleRate, CEILING, await gainTo(target, heard, total, sampleRate));
   for (let at = 0; at < total; at += sampleRate) {
     const count = Math.min(sampleRate, total - at);
     const data = new Float32Array(count * 2);
-    for (const [c, samples] of (await mixedSound(project, from + at / sampleRate, count, sampleRate, unread)).entries())
-      data.set(samples, c * count);
+    const mixed = await heard(at, count + (limiter?.ahead ?? 0));
+    limiter?.run(mixed, count);
+    for (const [c, samples] of mixed.entries()) data.set(samples.subarray(0, count), c * count);
     yield new AudioSample({ data, format: 'f32-planar', numberOfChannels: 2, sampleRate, timestamp: at / sampleRate });
   }
+}
+
+/** What no sample of a film that is brought to a loudness passes: half a decibel of room for what lies between samples. */
+const CEILING = 10 ** (-1.5 / 20);
+/** How far a mix may be made louder or quieter, decibels. */
+const MOST_GAIN = 30;
+
+/** The gain that brings all of a mix to a loudness (BS.1770-4, integrated), linear; 1 for silence. */
+async function gainTo(
+  target: number,
+  heard: (at: number, count: number) => Promise<readonly Float32Array[]>,
+  total: number,
+  rate: number,
+): Promise<number> {
+  const meter = new LoudnessMeter(rate);
+  for (let at = 0; at < total; at += rate) meter.push(await heard(at, Math.min(rate, total - at)));
+  const { integrated } = meter.read();
+  return Number.isFinite(integrated) ? 10 ** (Math.max(-MOST_GAIN, Math.min(MOST_GAIN, target - integrated)) / 20) : 1;
 }
 
 /** The film's sound, encoded beside the picture and never more than two seconds ahead of it. */

@@ -103,6 +103,8 @@ const soundSchema = z.object({
   takes: threadSchema,
   effects: threadSchema,
   clips: z.array(clipSchema).check(z.maxLength(1000)),
+  /** Loudness the delivered film is brought to, LUFS; as it is mixed without. */
+  target: z.optional(finite.check(z.gte(-40), z.lte(-5))),
 });
 
 const curveSchema = z.array(finite.check(z.minimum(-1), z.maximum(1))).check(z.length(17));

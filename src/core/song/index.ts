@@ -5,6 +5,7 @@ export { figureCount } from './bar-figures';
 export { scoreOf } from './choose';
 export { BAR_LENGTHS, countings, inputAt } from './count';
 export { beatFMeasure } from './fmeasure';
+export { Limiter } from './limiter';
 export { type Loudness, LoudnessMeter } from './loudness';
 export { type Duck, duckedAt, type GainPoint, gainAt, gainPoints, type Laid, levelAt, linearGain, mixIn, mixRun, panned } from './mix';
 export { Downsampler, type HeardOnsets, onsetStrength, toAnalysisRate } from './onset';

@@ -17,6 +17,7 @@ import { FilmPicture, MissingFiles, Transport } from '@/views/shared';
 import { CAN_CHOOSE, chooseFile } from './choose-file';
 import { CutOffFilms } from './cut-off-films';
 import { FrameField } from './frame-field';
+import { LoudnessField } from './loudness-field';
 import { ShapeField, ShapeWindow } from './shapes';
 import { Stopped } from './stopped';
 
@@ -150,6 +151,7 @@ export function DeliverView() {
                 </div>
               </>
             )}
+            {project.shots.length > 0 && <LoudnessField project={project} />}
             {project.shots.length > 0 && <ShapeField project={project} shape={shape} onShape={setShape} />}
             {offer('film')}
           </section>
