@@ -46,6 +46,12 @@ export type Impact = z.infer<typeof impactSchema>;
 
 /** Angles of a gradient whose first colour lies at a side. */
 const FROM_SIDE = { left: 90, right: -90, above: 0, below: 180 } as const;
+const SIDE_NAMES = {
+  left: 'Light from the left',
+  right: 'Light from the right',
+  above: 'Light from above',
+  below: 'Light from below',
+} as const;
 /** Frames in which the light of one side is gone. Common practice. */
 const SIDE_FRAMES = 2;
 
@@ -91,7 +97,7 @@ function layersOf({ scene, take, made }: MoveContext, move: Impact): Layer[] {
       : [
           made(
             'side',
-            `Light from the ${side}`.replace('the above', 'above').replace('the below', 'below'),
+            SIDE_NAMES[side],
             { kind: 'gradient', r: 1, g: 0.92, b: 0.8, toR: 0, toG: 0, toB: 0, angle: FROM_SIDE[side], shape: 'even' },
             { blend: 'screen', numbers: { opacity: pulsed(scene, hits, SIDE_FRAMES, 0, 100, 'linear') } },
           ),
@@ -245,7 +251,7 @@ function onSong(move: Impact, heard: Facts['hits']): { change: Partial<Impact> |
   const hits = strong.map(({ beat }) => onBeat(beat)).sort((a, b) => a.beat - b.beat);
   return {
     change: { hits },
-    said: `On the ${frames(hits.length).replace(/frames?/, hits.length === 1 ? 'strongest hit' : 'strongest hits')} of the song.`,
+    said: hits.length === 1 ? 'On the strongest hit of the song there.' : `On the ${hits.length} strongest hits of the song there.`,
   };
 }
 
