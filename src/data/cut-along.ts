@@ -18,10 +18,9 @@ import type { SetUpApi } from '@/workers/set-up.worker';
 import { derived } from './derived';
 import { Cancelled, inWorker, type Progress } from './jobs';
 import { keepFile, madeBefore, nameOf, takeIn } from './kept';
-import { correctTake, takeMeasurement } from './media';
 import { findPerson } from './person';
-import { aligned, occupancyKey, occupancyTrack, referenceFor, setPlate, setUpWorker } from './set-up';
-import { edit, useProject } from './store';
+import { aligned, correctOnReference, occupancyKey, occupancyTrack, setPlate, setUpWorker } from './set-up';
+import { edit } from './store';
 
 /** How a take is cut out along its length. */
 export const cutOf = (take: Take): CutAlong => take.cutAlong ?? PLAIN_CUT;
@@ -240,8 +239,5 @@ export async function keepAlong(project: Project, takeId: string, onProgress: Pr
 /** Corrects a take that lies on a reference as it was cut out: what lets it through and what is seen must lie on each other. */
 export async function correctedForCut(project: Project, takeId: string): Promise<void> {
   const take = takeIn(project, takeId);
-  const reference = referenceFor(project, take);
-  if (cutOf(take).way !== 'set' || take.id === reference.id || take.correction) return;
-  const measured = await takeMeasurement(footageOf(project, takeId), footageOf(project, reference.id));
-  if (useProject.getState().project?.id === project.id) correctTake(takeId, reference.id, measured);
+  if (cutOf(take).way === 'set') await correctOnReference(project, take);
 }

@@ -5,7 +5,7 @@ import { db } from './db';
 import { derived } from './derived';
 import { laundrettePlans } from './laundrette';
 import { takeInFiles } from './media';
-import { addProject, DEMO_OPENING, demoIsBegun, edit, forgetSteps, openProject, settled, useProject } from './store';
+import { addProject, DEMO_OPENING, demoIsBegun, edit, forgetSteps, openProject, settled, useProject, withFiles } from './store';
 
 /** The demo's files as they ship; they come in exactly as a user's own would. */
 const FILES = [
@@ -59,7 +59,7 @@ async function layFilm(onStep: (text: string, done: number) => void): Promise<st
     await storeMedia(id, new Blob([await file.arrayBuffer()], { type }));
   }
   edit('Lay the demo film', (draft) => {
-    draft.media.push(...film.media.filter((m) => !draft.media.some((d) => d.id === m.id)));
+    withFiles(draft, film.media);
     draft.shots = film.shots;
     draft.nestedShots = film.nestedShots;
     if (film.overAll) draft.overAll = film.overAll;

@@ -1,12 +1,11 @@
-import { footageOf, type Project } from '@/core/document';
+import type { Project } from '@/core/document';
 import { beatMapOf } from '@/core/evaluate';
 import { kindOf, MOVES, type Move } from '@/core/moves';
 import type { PlannedShot, Slot } from '@/core/plan';
 import { barToBeat } from '@/core/time';
 import type { Progress } from './jobs';
-import { correctTake, takeMeasurement } from './media';
 import { layMoveOn, takeOfSlot, wantedSlots } from './moves';
-import { referenceFor } from './set-up';
+import { correctOnReference } from './set-up';
 import { useProject } from './store';
 
 /** What of a planned shot can be laid on the score: its move, the takes there are for it, and the slots that have none. */
@@ -34,18 +33,20 @@ export function layable(project: Project, plan: PlannedShot): Layable | null {
   };
 }
 
+/** The planned shots of which enough is filmed to be laid. */
+export const readyPlans = (project: Project): { plan: PlannedShot; kind: Move['kind']; missing: number }[] =>
+  project.plans.flatMap((plan) => {
+    const found = layable(project, plan);
+    return found?.enough ? [{ plan, kind: found.kind, missing: found.missing.length }] : [];
+  });
+
 /** Takes that are mixed in one picture laid on their set-up's reference, where they are not yet. */
 async function corrected(takes: readonly string[], onProgress: Progress): Promise<void> {
   for (const [i, takeId] of takes.entries()) {
     const { project } = useProject.getState();
     const take = project?.takes.find((t) => t.id === takeId);
     if (!project || !take) continue;
-    const reference = referenceFor(project, take);
-    if (take.id === reference.id || take.correction) continue;
-    const measured = await takeMeasurement(footageOf(project, take.id), footageOf(project, reference.id), (p) =>
-      onProgress((i + p) / takes.length),
-    );
-    if (useProject.getState().project?.id === project.id) correctTake(take.id, reference.id, measured);
+    await correctOnReference(project, take, (p) => onProgress((i + p) / takes.length));
   }
 }
 

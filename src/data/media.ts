@@ -21,7 +21,7 @@ import { derived, derivedInParts, keepDerived } from './derived';
 import { Cancelled, measureFall, measureTake, type Progress, syncMedia, takeIn, takeInPictures } from './jobs';
 import { takeInSong } from './song';
 import { takingIn } from './storage-lock';
-import { ELSEWHERE, edit, openNow, useProject } from './store';
+import { ELSEWHERE, edit, openNow, useProject, withFiles } from './store';
 
 const NO_SETTINGS = { shutter: '', aperture: '', iso: '', whiteBalance: '', lens: '' };
 /** Where a take filmed here belongs, and what was seen while it was filmed. */
@@ -44,7 +44,7 @@ function addTake(media: Media, filmed: Filmed | null, placed: Placed | null, dra
   return edit(`Take in ${media.name}`, (draft) => {
     if (draft.takes.some((t) => t.mediaId === media.id)) return;
     const first = draft.takes.length === 0 && draft.shots.length === 0;
-    if (!draft.media.some((m) => m.id === media.id)) draft.media.push(media);
+    withFiles(draft, [media]);
     if (first) {
       // The first take sets the film's frame: its size, at most 1080 lines, and the standard rate nearest to its own.
       const scale = Math.min(1, 1920 / Math.max(media.width, media.height), 1080 / Math.min(media.width, media.height));

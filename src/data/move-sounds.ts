@@ -6,7 +6,7 @@ import { type SoundKind, VOICES } from '@/core/sounds';
 import { anchorAtFrame, fps, frameToSeconds, resolveAnchor } from '@/core/time';
 import { type Progress, soundFile, takeIn } from './jobs';
 import { takingIn } from './storage-lock';
-import { ELSEWHERE, edit, openNow, useProject } from './store';
+import { ELSEWHERE, edit, openNow, useProject, withFiles } from './store';
 
 /** What is heard of a shot's move; nothing where it has none. */
 export function soundsOf(project: Project, shot: Shot): readonly SoundCue[] {
@@ -75,7 +75,7 @@ export async function layMoveSounds(shotId: string, onProgress: Progress): Promi
   });
   if (clips.length === 0) return 'Its sounds lie there already.';
   edit('Lay the sounds of a move', (draft) => {
-    for (const media of files.values()) if (!draft.media.some((m) => m.id === media.id)) draft.media.push(media);
+    withFiles(draft, [...files.values()]);
     draft.sound.clips.push(...clips);
   });
   return `${clips.length === 1 ? 'One sound lies' : `${clips.length} sounds lie`} on the effects now, under Song.`;
@@ -90,7 +90,7 @@ export async function layMadeSound(kind: SoundKind, seconds: number, seed: numbe
   const anchor = anchorAtFrame(beatMapOf(project), playhead, project.frame.rate, 1);
   const clip = clipFor(project, { start: anchor }, { sound: kind, at: { beat: 0, offset: 0 }, seconds }, media.id);
   edit(`Lay a ${kind}`, (draft) => {
-    if (!draft.media.some((m) => m.id === media.id)) draft.media.push(media);
+    withFiles(draft, [media]);
     draft.sound.clips.push(clip);
   });
   return '';

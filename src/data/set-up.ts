@@ -199,13 +199,17 @@ export function seamKeyframesOf({ paths, feather, fps: rate, width, height, acro
 /** The widest soft edge of a seam, per cent of the height. */
 export const widestSoft = (keyframes: SeamKeyframe[]) => Math.max(0.3, ...keyframes.flatMap((s) => s.points.map((p) => p.soft ?? 0)));
 
+/** Lays a take on its set-up's reference, measured where it was not yet; one that is the reference or lies on one already stays as it is. */
+export async function correctOnReference(project: Project, take: Take, onProgress: Progress = () => undefined): Promise<void> {
+  const reference = referenceFor(project, take);
+  if (take.id === reference.id || take.correction) return;
+  const measured = await takeMeasurement(footageOf(project, take.id), footageOf(project, reference.id), onProgress);
+  if (useProject.getState().project?.id === project.id) correctTake(take.id, reference.id, measured);
+}
+
 /** Lays two takes on the score along their seam, from a beat on; both are corrected first where their measures ask for it. */
 export async function laySeam(project: Project, span: Span, keyframes: SeamKeyframe[], beat: number): Promise<string> {
-  for (const { take } of [span.first, span.second]) {
-    const reference = referenceFor(project, take);
-    if (take.id === reference.id || take.correction) continue;
-    correctTake(take.id, reference.id, await takeMeasurement(footageOf(project, take.id), footageOf(project, reference.id)));
-  }
+  for (const { take } of [span.first, span.second]) await correctOnReference(project, take);
   const id = crypto.randomUUID();
   const use = ({ take, from }: Span['first']) => ({ takeId: take.id, sync: from });
   const lay = (draft: Draft<Project>) => {

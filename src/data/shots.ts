@@ -15,16 +15,11 @@ import {
 import { sceneOf } from '@/core/evaluate';
 import { type Key, type Layer, numbersIn, SOURCE_PART, withNumberIn } from '@/core/layer';
 import type { Move } from '@/core/moves';
-import { edit, useProject } from './store';
+import { edit, useProject, withFiles } from './store';
 
 /** Keeps files that were worked out with the project, as a named step. */
 export function addFiles(label: string, media: readonly Media[], of: string): void {
   edit(label, (draft) => withFiles(draft, media), of);
-}
-
-/** Adds files to a project, each once. */
-function withFiles(draft: Draft<Project>, media: readonly Media[]): void {
-  for (const file of media) if (!draft.media.some((m) => m.id === file.id)) draft.media.push(file);
 }
 
 /** Changes one shot, on the score or within others, as a named step; with the kept files it needs. `of` names the project of a result of long work. */

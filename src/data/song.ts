@@ -8,7 +8,7 @@ import type { HeardSong } from '@/media/song';
 import { ask } from './ask';
 import { derived } from './derived';
 import { alignHeard, hearSong, type Progress, solveMap } from './jobs';
-import { ELSEWHERE, edit, openNow, useProject } from './store';
+import { ELSEWHERE, edit, openNow, useProject, withFiles } from './store';
 import { layStored } from './threads';
 
 /** All that was found in a stored song, found once. */
@@ -70,7 +70,7 @@ export async function takeInSong(
   }
   if (alignment && alignment.share >= SAME_SONG && found) return { problem: '', placed: slideIn(media, alignment, found) };
   edit(`Use the song ${media.name}`, (draft) => {
-    if (!draft.media.some((m) => m.id === media.id)) draft.media.push(media);
+    withFiles(draft, [media]);
     draft.song = { mediaId: media.id, map: found?.map ?? null, parts: partsOf(found) };
   });
   return {
@@ -97,7 +97,7 @@ function slideIn(media: Media, alignment: Alignment, found: HeardSong): string {
   if (!project) return '';
   const slidProject = retimedToRecording(project, beatMapOf(project), alignment, found.map, found.duration);
   edit(`Slide in ${media.name}`, (draft) => {
-    if (!draft.media.some((m) => m.id === media.id)) draft.media.push(media);
+    withFiles(draft, [media]);
     draft.song = { mediaId: media.id, map: slidProject.map, parts: slidProject.parts };
     draft.shots = slidProject.shots;
     draft.unplacedShots.push(...slidProject.unplacedShots);

@@ -1,6 +1,6 @@
 import { applyPatches, type Draft, enablePatches, produceWithPatches } from 'immer';
 import { create } from 'zustand';
-import { editProblem, emptyProject, PROJECT_VERSION, type Project, readProject, repairProject } from '@/core/document';
+import { editProblem, emptyProject, type Media, PROJECT_VERSION, type Project, readProject, repairProject } from '@/core/document';
 import { type Claim, claim } from './claim';
 import { db, type ProjectRow } from './db';
 import { putDocument, storedDocument } from './documents';
@@ -113,6 +113,11 @@ function mayWrite(): boolean {
   const { writable } = useProject.getState();
   if (!writable) useProject.setState({ problem: 'This was not done: the project is open in another tab, which is the one that writes.' });
   return writable;
+}
+
+/** Adds files to a project, each once. */
+export function withFiles(draft: Draft<Project>, files: readonly Media[]): void {
+  for (const file of files) if (!draft.media.some((m) => m.id === file.id)) draft.media.push(file as Draft<Media>);
 }
 
 /**

@@ -5,7 +5,7 @@ import { type Anchor, anchorAtFrame, frameToSeconds, nearestFrame, resolveAnchor
 import { derived } from './derived';
 import { type Progress, syncMedia, takeIn } from './jobs';
 import { takingIn } from './storage-lock';
-import { ELSEWHERE, edit, openNow, useProject } from './store';
+import { ELSEWHERE, edit, openNow, useProject, withFiles } from './store';
 
 /** The threads sound lies on. */
 export const THREADS = ['song', 'takes', 'effects'] as const;
@@ -71,7 +71,7 @@ export function layStored(media: Media): string {
   if (!project) return 'No project is open.';
   if (!media.hasSound) return `${media.name} has no sound.`;
   edit(`Lay ${media.name}`, (draft) => {
-    if (!draft.media.some((m) => m.id === media.id)) draft.media.push(media);
+    withFiles(draft, [media]);
     draft.sound.clips.push({
       id: crypto.randomUUID(),
       thread: 'effects',

@@ -1,10 +1,10 @@
 import * as z from 'zod/mini';
-import { anchorSchema, finite, type Layer, placeFrame, plainMask, remapKeyAt, still } from '../layer';
+import { anchorSchema, finite, type Layer, type Mask, placeFrame, plainMask, remapKeyAt, still } from '../layer';
 import { beatsPerBarAt } from '../time';
 import { type Field, placeField, secondField } from './fields';
 import { anchorAt, chosen, type MoveContext, type MoveKind, type Problem, type Proposal, type ProposeContext, takeUseSchema } from './kind';
 import { effect, keysAt } from './parts';
-import { frames as inFrames, onBeat, stretchAround } from './spans';
+import { frames as inFrames, middleOf, onBeat, stretchAround } from './spans';
 
 const share = finite.check(z.gte(0), z.lte(1));
 const place = finite.check(z.gte(-50), z.lte(150));
@@ -63,50 +63,31 @@ function layersOf(context: MoveContext, move: Beam): Layer[] {
     inside: still(width / 3),
     outside: still(width / 6),
   });
-  return [
-    take('take', 'The take', use.takeId, [remapKeyAt(at.beat, at.offset, use.sync)], {}),
+  /** Light within a mask, from the line's first frame until it has faded from so much. */
+  const light = (id: string, name: string, opacity: number, within: Mask, effects: Layer['effects']) =>
     made(
-      'light',
-      'Light',
+      id,
+      name,
       { kind: 'colour', r, g, b },
       {
         blend: 'screen',
         from: { beat: at.beat, offset: at.offset - drawn },
         to: { beat: at.beat, offset: at.offset + stays + fades },
-        masks: [mask],
-        effects: [],
+        masks: [within],
+        effects,
         numbers: {
           opacity: keysAt(at, [
-            [stays, 100],
+            [stays, opacity],
             [stays + fades, 0],
           ]),
         },
       },
-    ),
-    ...(glow > 0
-      ? [
-          made(
-            'around',
-            'Glow',
-            { kind: 'colour', r, g, b },
-            {
-              blend: 'screen',
-              from: { beat: at.beat, offset: at.offset - drawn },
-              to: { beat: at.beat, offset: at.offset + stays + fades },
-              masks: [
-                { ...mask, id: 'wide', numbers: { ...mask.numbers, height: still(width), inside: still(0), outside: still(3 * width) } },
-              ],
-              effects: [effect('exposure', { amount: Math.log2(Math.max(0.05, glow / 300)) })],
-              numbers: {
-                opacity: keysAt(at, [
-                  [stays, 60],
-                  [stays + fades, 0],
-                ]),
-              },
-            },
-          ),
-        ]
-      : []),
+    );
+  const wide: Mask = { ...mask, id: 'wide', numbers: { ...mask.numbers, inside: still(0), outside: still(3 * width) } };
+  return [
+    take('take', 'The take', use.takeId, [remapKeyAt(at.beat, at.offset, use.sync)], {}),
+    light('light', 'Light', 100, mask, []),
+    ...(glow > 0 ? [light('around', 'Glow', 60, wide, [effect('exposure', { amount: Math.log2(Math.max(0.05, glow / 300)) })])] : []),
   ];
 }
 
@@ -129,7 +110,7 @@ function propose(context: ProposeContext): Proposal<Beam> {
   const { map, beat, takes } = context;
   const [{ takeId, footage }] = takes;
   const bar = beatsPerBarAt(map, beat);
-  const sync = (footage.from + footage.to) / 2;
+  const sync = middleOf(footage);
   const { lead, tail } = stretchAround(context, footage, sync, 1, bar);
   return {
     lead: Math.max(1, Math.min(2, lead)),

@@ -1,10 +1,10 @@
 import * as z from 'zod/mini';
-import { anchorSchema, finite, type Key, keyAt, type Layer, layerTime, placeFrame, remapKeyAt, type Scene } from '../layer';
-import { type Keyframe, simplify } from '../motion';
-import { beatOfFrame, beatsPerBarAt, frameToSeconds } from '../time';
+import { anchorSchema, finite, type Layer, layerTime, placeFrame, remapKeyAt, type Scene } from '../layer';
+import { beatsPerBarAt, frameToSeconds } from '../time';
 import type { Frames, Percent, Seconds } from '../units';
 import type { Facts } from './facts';
 import { type Field, placeField, secondField } from './fields';
+import { readingAt, thinned } from './follow';
 import {
   anchorAt,
   chosen,
@@ -36,19 +36,10 @@ const dollySchema = z.object({
 });
 export type Dolly = z.infer<typeof dollySchema>;
 
-/** The subject at a second of the take, linear between readings. */
-function subjectAt(course: Dolly['course'], second: Seconds): Dolly['course'][number] {
-  const after = course.findIndex((p) => p.source > second);
-  if (after <= 0) return course[after === 0 ? 0 : course.length - 1];
-  const [a, b] = [course[after - 1], course[after]];
-  const k = (second - a.source) / (b.source - a.source);
-  return { source: second, x: a.x + k * (b.x - a.x), y: a.y + k * (b.y - a.y), size: a.size + k * (b.size - a.size) };
-}
-
 /** The size a frame must have for the subject to keep theirs: least 100 per cent, so that the picture always fills the frame. */
 function scales({ course, strength }: Pick<Dolly, 'course' | 'strength'>, seconds: readonly Seconds[]): Percent[] {
   const power = strength / 100;
-  const sizes = seconds.map((s) => subjectAt(course, s).size ** power);
+  const sizes = seconds.map((s) => readingAt(course, s).size ** power);
   const largest = Math.max(...sizes);
   return sizes.map((size) => (100 * largest) / size);
 }
@@ -59,11 +50,8 @@ function secondsOf(scene: Scene, layer: Layer, from: Frames, end: Frames): Secon
   return Array.from({ length: Math.max(1, end - from + 1) }, (_, k) => time.sourceAt(frameToSeconds(from + k, scene.rate)));
 }
 
+/** How much a size or a place may stray from what is keyed, per cent. */
 const STRAY = 0.05;
-const keysOf = (scene: Scene, track: Keyframe[], stray: number): Key[] =>
-  simplify(track, stray).map(({ frame, value }) =>
-    keyAt(beatOfFrame(scene.map, frame, scene.rate) - scene.beat, 0, Math.round(100 * value) / 100),
-  );
 
 /** The take scaled against the camera's way, the subject kept where they are as far as the picture reaches. */
 function layersOf(context: MoveContext, move: Dolly): Layer[] {
@@ -74,12 +62,7 @@ function layersOf(context: MoveContext, move: Dolly): Layer[] {
   const seconds = secondsOf(scene, plain, from, end);
   const sizes = scales(move, seconds).map((s) => Math.min(s, move.most));
   const places = placesOf(move, seconds, sizes, onFrame(move.use.takeId));
-  const keyed = (values: number[]) =>
-    keysOf(
-      scene,
-      values.map((value, k) => ({ frame: from + k, value, easing: 'linear' as const })),
-      STRAY,
-    );
+  const keyed = (values: number[]) => thinned(scene, from, values, STRAY);
   return [{ ...plain, numbers: { scale: keyed(sizes), x: keyed(places.map((p) => p.x)), y: keyed(places.map((p) => p.y)) } }];
 }
 
@@ -100,9 +83,9 @@ function layerOf(move: Dolly, take: MoveContext['take'], scene: Scene): Layer {
 /** How far the picture is pushed so that the subject stays where they are largest, as far as it reaches. */
 function placesOf(move: Dolly, seconds: readonly Seconds[], sizes: readonly Percent[], onFrame: OnFrame) {
   const least = sizes.indexOf(Math.min(...sizes));
-  const stays = onFrame(subjectAt(move.course, seconds[least]));
+  const stays = onFrame(readingAt(move.course, seconds[least]));
   return seconds.map((second, k) => {
-    const seen = onFrame(subjectAt(move.course, second));
+    const seen = onFrame(readingAt(move.course, second));
     const room = (sizes[k] - 100) / 2;
     const push = (place: Percent, at: Percent) => Math.min(room, Math.max(-room, at - 50 - ((place - 50) * sizes[k]) / 100));
     return { x: push(seen.x, stays.x), y: push(seen.y, stays.y) };

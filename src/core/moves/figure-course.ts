@@ -17,57 +17,61 @@ function medians(values: readonly number[], reach: number): number[] {
   });
 }
 
-/**
- * The second at which somebody is highest in a jump: where the lower edge of their box is furthest above where it was half a second around
- * it; null where it never rises by 3 per cent of the picture. The box is steadied by medians of three readings first.
- */
-export function highestRise(boxes: readonly FigureBox[]): Seconds | null {
-  const feet = medians(
+/** The lower edge of each box, steadied by medians of three readings. */
+const feetOf = (boxes: readonly FigureBox[]): number[] =>
+  medians(
     boxes.map((b) => b.bottom),
     1,
   );
+
+/** Of readings in order, which lie within `reach` seconds before and after one: the first of them, and one past the last. */
+function around(readings: readonly { source: Seconds }[], i: number, reach: Seconds): [number, number] {
+  let [first, end] = [i, i + 1];
+  while (first > 0 && readings[i].source - readings[first - 1].source <= reach) first--;
+  while (end < readings.length && readings[end].source - readings[i].source <= reach) end++;
+  return [first, end];
+}
+
+/**
+ * The second at which somebody is highest in a jump: where the lower edge of their box is furthest above the ground it has on both sides
+ * within 0.7 seconds; null where it never rises by 3 per cent of the picture. Readings in order of time.
+ */
+export function highestRise(boxes: readonly FigureBox[]): Seconds | null {
+  const feet = feetOf(boxes);
   let [best, most] = [-1, 3];
   for (let i = 0; i < boxes.length; i++) {
-    const around = feet.filter((_, k) => Math.abs(boxes[k].source - boxes[i].source) <= 0.7);
-    const ground = Math.max(...around);
-    // Only a rise with ground on both sides is a jump; out of the picture at the top it is none.
-    const before = Math.max(...feet.filter((_, k) => boxes[k].source <= boxes[i].source && boxes[i].source - boxes[k].source <= 0.7));
-    const after = Math.max(...feet.filter((_, k) => boxes[k].source >= boxes[i].source && boxes[k].source - boxes[i].source <= 0.7));
-    const rise = Math.min(before, after, ground) - feet[i];
+    const [first, end] = around(boxes, i, 0.7);
+    // Only a rise with ground on both sides is a jump.
+    const rise = Math.min(Math.max(...feet.slice(first, i + 1)), Math.max(...feet.slice(i, end))) - feet[i];
     if (rise > most) [best, most] = [i, rise];
   }
   return best < 0 ? null : boxes[best].source;
 }
 
 /**
- * The second at which somebody lands: the first reading at which the lower edge of their box has come down to within 1.5 per cent of where it
- * stays for the next quarter of a second, after the fastest way down; null where nothing goes down by 3 per cent in a third of a second.
+ * The second at which somebody lands: after the fastest way down, the first reading at which the lower edge of their box is within 1.5 per
+ * cent of the lowest it comes to within 0.8 seconds; null where nothing goes down by 3 per cent in a third of a second. Readings in order.
  */
 export function touchDown(boxes: readonly FigureBox[]): Seconds | null {
-  const feet = medians(
-    boxes.map((b) => b.bottom),
-    1,
-  );
+  const feet = feetOf(boxes);
   let [fastest, most] = [-1, 3];
   for (let i = 0; i < boxes.length; i++) {
-    const later = boxes.findLastIndex((b) => b.source - boxes[i].source <= 0.34);
-    const down = feet[later] - feet[i];
+    const down = feet[around(boxes, i, 0.34)[1] - 1] - feet[i];
     if (down > most) [fastest, most] = [i, down];
   }
   if (fastest < 0) return null;
-  const soon = feet.slice(fastest).filter((_, k) => boxes[fastest + k].source - boxes[fastest].source <= 0.8);
+  const soon = feet.slice(fastest, around(boxes, fastest, 0.8)[1]);
   const ground = Math.max(...soon);
-  const landed = soon.findIndex((v) => v >= ground - 1.5);
-  return boxes[fastest + landed].source;
+  return boxes[fastest + soon.findIndex((v) => v >= ground - 1.5)].source;
 }
 
-/** Where a subject is and how large at seconds of a take, evened out over `reach` seconds to either side; per cent of the picture. */
+/** Where a subject is and how large at seconds of a take, evened out over `reach` seconds to either side; per cent of the picture. Readings in order of time. */
 export function evened(course: readonly Sized[], reach: Seconds): Sized[] {
   const [first, last] = [course[0]?.source ?? 0, course[course.length - 1]?.source ?? 0];
-  return course.map(({ source }) => {
+  return course.map(({ source }, i) => {
     // As far to one side as to the other, so that what grows evenly stays as it is, at its ends too.
     const far = Math.min(reach, source - first, last - source) + 1e-9;
-    const near = course.filter((p) => Math.abs(p.source - source) <= far);
+    const near = course.slice(...around(course, i, far));
     const mean = (of: (p: Sized) => number) => near.reduce((sum, p) => sum + of(p), 0) / near.length;
     return { source, x: mean((p) => p.x), y: mean((p) => p.y), size: mean((p) => p.size) };
   });

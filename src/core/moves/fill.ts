@@ -15,7 +15,7 @@ import {
   takeUseSchema,
 } from './kind';
 import { boxFields, boxSchema, ellipseAround, keysAt } from './parts';
-import { onBeat, stretchAround } from './spans';
+import { middleOf, onBeat, stretchAround } from './spans';
 
 const fillSchema = z.object({
   kind: z.literal('fill'),
@@ -90,7 +90,7 @@ function propose(context: ProposeContext, { plate, hands, hidden }: Pick<Facts, 
   const { map, beat, takes } = context;
   const [{ takeId, footage }, other] = takes;
   const bar = beatsPerBarAt(map, beat);
-  const sync = (footage.from + footage.to) / 2;
+  const sync = middleOf(footage);
   const { lead, tail } = stretchAround(context, footage, sync, 1, bar);
   const why = [plate.plate ? '' : plate.why, hidden ? '' : 'What is hidden was not found by itself: move the patch onto it.', hands.why];
   return {

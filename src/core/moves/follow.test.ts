@@ -9,7 +9,7 @@ import { coveragePlane } from '../picture/coverage-plane';
 import { restsAt, STAGED_FALL, stagedMove, stagedProject } from '../staged';
 import type { MoveOf } from './';
 import type { Course } from './fields';
-import { placeOf, smoothPath } from './follow';
+import { readingAt, smoothPath } from './follow';
 import { fromPreset, presetOf, readPresets } from './presets';
 import { reveal } from './reveal';
 import { nextSwap } from './split';
@@ -43,7 +43,7 @@ describe('whoever is followed', () => {
     for (let frame = scene.first; frame < scene.end; frame += 3) {
       const { source } = describeFrame(project, frame).layers[0];
       if (source.kind !== 'take') throw new Error('no take');
-      const at = seenAt(project, frame, 0, placeOf(course, source.time));
+      const at = seenAt(project, frame, 0, readingAt(course, source.time));
       expect(Math.abs(at.x - 50)).toBeLessThan(0.7);
       expect(Math.abs(at.y - 50)).toBeLessThan(0.7);
     }
@@ -78,7 +78,7 @@ describe('whoever is followed', () => {
     const trembling = course.map((p, i) => ({ ...p, x: p.x + (i % 2 ? 0.4 : -0.4) }));
     const calm = smoothPath(trembling, 0.5);
     expect(calm.length).toBeLessThan(60);
-    for (const p of course.slice(6, -6)) expect(Math.abs(placeOf(calm, p.source).x - p.x)).toBeLessThan(0.5);
+    for (const p of course.slice(6, -6)) expect(Math.abs(readingAt(calm, p.source).x - p.x)).toBeLessThan(0.5);
   });
 });
 
@@ -132,7 +132,7 @@ describe('panels that swap and follow', () => {
     for (let frame = scene.first + move.frames; frame < placeFrame(scene, swaps[0]) - move.frames; frame += 4) {
       const { source } = describeFrame(following, frame).layers[1];
       if (source.kind !== 'take') throw new Error('no take');
-      expect(Math.abs(seenAt(following, frame, 1, placeOf(course, source.time)).x - 50)).toBeLessThan(0.7);
+      expect(Math.abs(seenAt(following, frame, 1, readingAt(course, source.time)).x - 50)).toBeLessThan(0.7);
     }
     for (let frame = scene.first + move.frames; frame < scene.end - move.frames; frame += 3)
       for (const corner of describeFrame(following, frame).layers.flatMap(({ coverage, map }) =>

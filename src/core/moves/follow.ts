@@ -1,21 +1,28 @@
 import { type Key, keyAt, type Layer, layerTime, type Scene } from '../layer';
-import { type Keyframe, simplify, type Track } from '../motion';
+import { simplify } from '../motion';
 import { beatOfFrame, frameToSeconds } from '../time';
 import { clamp, type Frames, type Percent, type Seconds } from '../units';
 import type { Course } from './fields';
 import type { OnFrame } from './kind';
 
-/** Where somebody is at a second of the take, between two readings linear; at the ends, as at the end. */
-export function placeOf(course: Course, second: Seconds): { x: Percent; y: Percent } {
+/** A reading at a second of the take, between two of them linear in each of its numbers; at the ends, as at the end. */
+export function readingAt<R extends Record<keyof R, number> & { source: Seconds }>(course: readonly R[], second: Seconds): R {
   const after = course.findIndex((p) => p.source > second);
   if (after <= 0) return course[after === 0 ? 0 : course.length - 1];
   const [a, b] = [course[after - 1], course[after]];
   const k = (second - a.source) / (b.source - a.source);
-  return { x: a.x + k * (b.x - a.x), y: a.y + k * (b.y - a.y) };
+  return Object.fromEntries((Object.keys(a) as (keyof R)[]).map((of) => [of, a[of] + k * (b[of] - a[of])])) as unknown as R;
 }
 
 /** A place of the shot that is this frame and keeps its share of the beat at any tempo. */
 const placed = (scene: Scene, frame: Frames) => beatOfFrame(scene.map, frame, scene.rate) - scene.beat;
+
+/** Keys for a number that is known on each frame from one on, as few as keep it within `stray`; to a hundredth. */
+export const thinned = (scene: Scene, from: Frames, values: readonly number[], stray: number): Key[] =>
+  simplify(
+    values.map((value, k) => ({ frame: from + k, value, easing: 'linear' as const })),
+    stray,
+  ).map(({ frame, value }) => keyAt(placed(scene, frame), 0, Math.round(100 * value) / 100));
 
 /** How much a followed place may stray from what is keyed, per cent of the frame. */
 const STRAY = 0.2;
@@ -35,20 +42,18 @@ export function followed(
   scale: (frame: Frames) => Percent,
 ): { x: Key[]; y: Key[] } {
   const time = layerTime(scene, layer);
-  const [across, down]: [Keyframe[], Keyframe[]] = [[], []];
+  const [across, down]: [Percent[], Percent[]] = [[], []];
   for (let frame = from; frame < Math.max(end, from + 1); frame++) {
-    const seen = onFrame(placeOf(course, time.sourceAt(frameToSeconds(frame, scene.rate))));
+    const seen = onFrame(readingAt(course, time.sourceAt(frameToSeconds(frame, scene.rate))));
     const size = scale(frame);
     const shift = (place: Percent, wide: Percent) => {
       const room = Math.max(0, (size - wide) / 2);
       return clamp((-size / 100) * (place - 50), -room, room);
     };
-    across.push({ frame, value: at.x - 50 + shift(seen.x, window.width), easing: 'linear' });
-    down.push({ frame, value: at.y - 50 + shift(seen.y, window.height), easing: 'linear' });
+    across.push(at.x - 50 + shift(seen.x, window.width));
+    down.push(at.y - 50 + shift(seen.y, window.height));
   }
-  const keys = (track: Track) =>
-    simplify(track, STRAY).map(({ frame, value }) => keyAt(placed(scene, frame), 0, Math.round(100 * value) / 100));
-  return { x: keys(across), y: keys(down) };
+  return { x: thinned(scene, from, across, STRAY), y: thinned(scene, from, down, STRAY) };
 }
 
 /** Keys of a place of the frame, per cent, that goes with whoever is followed in a layer's take from one frame to another. */
@@ -61,13 +66,15 @@ export function courseKeys(
 ): { x: Key[]; y: Key[] } {
   const time = layerTime(scene, layer);
   const places = Array.from({ length: Math.max(1, end - from + 1) }, (_, k) =>
-    onFrame(placeOf(course, time.sourceAt(frameToSeconds(from + k, scene.rate)))),
+    onFrame(readingAt(course, time.sourceAt(frameToSeconds(from + k, scene.rate)))),
   );
   const keys = (of: 'x' | 'y') =>
-    simplify(
-      places.map((p, k) => ({ frame: from + k, value: p[of], easing: 'linear' as const })),
+    thinned(
+      scene,
+      from,
+      places.map((p) => p[of]),
       STRAY,
-    ).map(({ frame, value }) => keyAt(placed(scene, frame), 0, Math.round(100 * value) / 100));
+    );
   return { x: keys('x'), y: keys('y') };
 }
 

@@ -13,7 +13,7 @@ import {
   percentSchema,
   takeUseSchema,
 } from './kind';
-import { cutOutField, effect, figureFrom, figureMask, figureSchema, inAndOut, withUse } from './parts';
+import { cutOutField, effect, figureFrom, figureMask, figureSchema, inAndOut, tinted, withUse } from './parts';
 import { endsAfter, onBeat, stretchAround } from './spans';
 
 const isolateSchema = z.object({
@@ -48,9 +48,7 @@ function layersOf({ take, picture }: MoveContext, move: Isolate): Layer[] {
   const effects = [
     ...(move.blur > 0 ? [effect('blur', { amount: move.blur })] : []),
     ...(move.drained > 0 ? [effect('saturation', { amount: 100 - move.drained })] : []),
-    ...(move.tint > 0
-      ? [effect('tones', { amount: move.tint, darkHue: move.tintHue, middleHue: move.tintHue, lightHue: move.tintHue })]
-      : []),
+    ...tinted(move),
     ...(move.darker > 0 ? [effect('exposure', { amount: -move.darker })] : []),
   ];
   const own =

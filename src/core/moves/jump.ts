@@ -6,7 +6,7 @@ import { type Field, placeField } from './fields';
 import { anchorAt, chosen, type MoveContext, type MoveKind, type Problem, type Proposal, type ProposeContext, takeUseSchema } from './kind';
 import { effect, keysAt } from './parts';
 import { shakeKeys } from './shake';
-import { beatsIn, onBeat, stretchAround } from './spans';
+import { beatsIn, middleOf, onBeat, stretchAround } from './spans';
 
 const cutOutUse = z.extend(takeUseSchema, { matteId: z.nullable(id) });
 const jumpSchema = z.object({
@@ -39,18 +39,16 @@ function layersOf({ take, picture, scene }: MoveContext, move: Jump): Layer[] {
   const { up, down, plate, at, lands, carry, faster, fastFrames, streak, shake, shakeSize, way } = move;
   const [number, far, angle] = OUT[way];
   const rate = fps(scene.rate);
-  const remap =
+  // Before the fast frames it runs as filmed.
+  const fast = (frames: number) => remapKeyAt(at.beat, at.offset - frames, up.sync, 1);
+  const hurries =
     fastFrames > 0 && faster > 1
       ? [
-          remapKeyAt(at.beat, at.offset - fastFrames, up.sync - (faster * fastFrames) / rate, faster),
-          remapKeyAt(at.beat, at.offset, up.sync, 1),
+          { ...fast(fastFrames + 1), source: up.sync - (faster * fastFrames + 1) / rate },
+          { ...fast(fastFrames), source: up.sync - (faster * fastFrames) / rate, speed: faster },
         ]
-      : [remapKeyAt(at.beat, at.offset, up.sync)];
-  // Before the fast frames it runs as filmed.
-  const runs =
-    fastFrames > 0 && faster > 1
-      ? [remapKeyAt(at.beat, at.offset - fastFrames - 1, up.sync - (faster * fastFrames + 1) / rate, 1), ...remap]
-      : remap;
+      : [];
+  const runs = [...hurries, fast(0)];
   const smear = streak > 0 ? [effect('directional blur', { amount: streak, angle })] : [];
   const shaken = shake > 0 && shakeSize > 0 ? shakeKeys(lands.beat, lands.offset, shake, shakeSize) : null;
   const cut = (use: Jump['up']) => (use.matteId ? [matteMask(use.matteId)] : []);
@@ -125,8 +123,8 @@ function propose(context: ProposeContext, { jump }: Pick<Facts, 'jump'>): Propos
   const { map, beat, takes } = context;
   const [first, second] = [takes[0], takes[1] ?? takes[0]];
   const bar = beatsPerBarAt(map, beat);
-  const highest = jump.up?.second ?? (first.footage.from + first.footage.to) / 2;
-  const down = jump.down?.second ?? (second.footage.from + second.footage.to) / 2;
+  const highest = jump.up?.second ?? middleOf(first.footage);
+  const down = jump.down?.second ?? middleOf(second.footage);
   const { lead } = stretchAround(context, first.footage, highest, 1, bar);
   const later = Math.max(1, bar - 1);
   const after = beatsIn(map, beat + later, second.footage.to - down, 1, bar);

@@ -13,7 +13,7 @@ import {
   still,
   travellingMask,
 } from '../layer';
-import type { Frames, Percent, Seconds } from '../units';
+import type { Degrees, Frames, Percent, Seconds } from '../units';
 import type { Facts, PictureBox } from './facts';
 import type { Field } from './fields';
 import { chosen, type TakeUse } from './kind';
@@ -75,6 +75,10 @@ export const effect = (kind: string, numbers: Record<string, number | Key[]>): L
     kind,
     Object.fromEntries(Object.entries(numbers).map(([name, v]) => [name, typeof v === 'number' ? still(v) : v])),
   );
+
+/** The picture laid over with one hue; nothing where it is laid on by nothing. */
+export const tinted = ({ tint, tintHue }: { tint: Percent; tintHue: Degrees }): Layer['effects'] =>
+  tint > 0 ? [effect('tones', { amount: tint, darkHue: tintHue, middleHue: tintHue, lightHue: tintHue })] : [];
 
 /** Keys some frames from a place, one after another. */
 export const keysAt = (place: Place, keys: readonly (readonly [offset: Frames, value: number, easing?: Key['easing']])[]): Key[] =>

@@ -31,7 +31,7 @@ const passingSchema = z.object({
   /** What crosses, between each take and the next: from when it enters. */
   crossings: z.array(crossing).check(z.minLength(1), z.maxLength(2)),
   feather: percentSchema,
-  /** Frames by which the line runs behind the middle of what crosses, towards its trailing edge. */
+  /** Frames by which the line runs behind the measured trailing edge of what crosses. */
   behind: z.int().check(z.gte(-60), z.lte(60)),
 });
 export type Passing = z.infer<typeof passingSchema>;

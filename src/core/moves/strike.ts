@@ -15,7 +15,7 @@ import {
   takeUseSchema,
 } from './kind';
 import { boxFields, boxSchema, effect, ellipseAround, keysAt } from './parts';
-import { onBeat, stretchAround } from './spans';
+import { middleOf, onBeat, stretchAround } from './spans';
 
 const strikeSchema = z.object({
   kind: z.literal('strike'),
@@ -126,9 +126,9 @@ function propose(context: ProposeContext, { thing }: Pick<Facts, 'thing'>): Prop
   const { map, beat, takes } = context;
   const [first, whole, without] = [takes[0], takes[1] ?? takes[0], takes[2] ?? takes[1] ?? takes[0]];
   const bar = beatsPerBarAt(map, beat);
-  const sync = (first.footage.from + first.footage.to) / 2;
+  const sync = middleOf(first.footage);
   const { lead, tail } = stretchAround(context, first.footage, sync, 1, bar);
-  const middle = (t: typeof first) => ({ takeId: t.takeId, sync: (t.footage.from + t.footage.to) / 2 });
+  const middle = (t: typeof first) => ({ takeId: t.takeId, sync: middleOf(t.footage) });
   return {
     lead,
     tail,

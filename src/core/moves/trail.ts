@@ -14,7 +14,7 @@ import {
   percentSchema,
   takeUseSchema,
 } from './kind';
-import { cutOutField, effect, figureFrom, figureMask, figureSchema, keysAt, withUse } from './parts';
+import { cutOutField, figureFrom, figureMask, figureSchema, keysAt, tinted, withUse } from './parts';
 import { endsAfter, onBeat, stretchAround } from './spans';
 
 const trailSchema = z.object({
@@ -45,8 +45,7 @@ function layersOf({ scene, take }: MoveContext, move: Trail): Layer[] {
   const runs = [remapKeyAt(at.beat, at.offset, use.sync)];
   const base = take('base', 'The take', use.takeId, runs, {});
   if (!figure) return [base];
-  const effects =
-    move.tint > 0 ? [effect('tones', { amount: move.tint, darkHue: move.tintHue, middleHue: move.tintHue, lightHue: move.tintHue })] : [];
+  const effects = tinted(move);
   const trailing = Array.from({ length: copies }, (_, i) => {
     const k = copies - i;
     const late = k * every;

@@ -6,7 +6,7 @@ import type { Facts } from './facts';
 import { type Field, placeField } from './fields';
 import { anchorAt, chosen, type MoveContext, type MoveKind, type Problem, type Proposal, type ProposeContext, takeUseSchema } from './kind';
 import { effect, keysAt } from './parts';
-import { beatsBack, beatsIn, onBeat, stretchAround } from './spans';
+import { beatsIn, onBeat, stretchAround } from './spans';
 
 const WAYS = ['patches', 'pieces', 'grain', 'light', 'wipe'] as const;
 const vanishSchema = z.object({
@@ -148,7 +148,7 @@ function propose(context: ProposeContext, { cutOut }: Pick<Facts, 'cutOut'>): Pr
   const back = other && other.takeId !== takeId ? { use: { takeId: other.takeId, sync: second }, at: onBeat(lead + bar) } : null;
   const after = back ? beatsIn(map, beat + bar, other.footage.to - second, 1, bar) : 0;
   return {
-    lead: Math.max(lead, beatsBack(context, sync - footage.from, 1)),
+    lead,
     tail: bar + after,
     move: {
       kind: 'vanish',

@@ -5,7 +5,7 @@ import type { Project } from '@/core/document';
 import { posterFrame } from '@/core/edit';
 import { kindOf, MOVES, type Move } from '@/core/moves';
 import { anchorAtFrame, barAndBeat } from '@/core/time';
-import { layable } from '@/data/lay-plan';
+import { readyPlans } from '@/data/lay-plan';
 import { layMove, likelyTakes, takesForMove } from '@/data/moves';
 import { seek } from '@/data/playback';
 import { useSettledPlayhead } from '@/data/playhead';
@@ -24,12 +24,6 @@ function showMade(): void {
   const { project, selectedShot } = useProject.getState();
   const made = project?.shots.find((s) => s.id === selectedShot);
   if (project && made) seek(posterFrame(project, made));
-}
-
-/** The move of a planned shot of which enough is filmed. */
-function fittingMove(project: Project, plan: Project['plans'][number]): Move['kind'][] {
-  const found = layable(project, plan);
-  return found?.enough ? [found.kind] : [];
 }
 
 /** The moves, each laid on the playhead's beat from takes that are likely, or chosen here. */
@@ -51,7 +45,7 @@ export function MoveBar({ project }: { project: Project }) {
     showMade();
   };
   const defaults = likelyTakes(project, 'whip', playhead);
-  const fitting = useMemo(() => project.plans.flatMap((plan) => fittingMove(project, plan)), [project]);
+  const ready = useMemo(() => readyPlans(project), [project]);
   const count = Math.max(2, several ?? 2);
   return (
     <section aria-label="Moves" className="mb-3">
@@ -79,7 +73,7 @@ export function MoveBar({ project }: { project: Project }) {
             {words.name}
           </Button>
         ))}
-        <MoveSheet fitting={fitting} onChoose={(kind) => void lay(kind, kindOf({ kind }).words.working)} />
+        <MoveSheet fitting={ready.map(({ kind }) => kind)} onChoose={(kind) => void lay(kind, kindOf({ kind }).words.working)} />
         {project.takes.length > 1 && (
           <Button kind="quiet" aria-expanded={choosing} onClick={() => setChoosing(!choosing)}>
             From which takes
@@ -110,7 +104,7 @@ export function MoveBar({ project }: { project: Project }) {
       )}
       {doing && <Working text={doing.text} done={doing.done} />}
       {said && <Note level="fix">{said}</Note>}
-      <PlannedShots project={project} onLaid={showMade} />
+      {map && <PlannedShots ready={ready} onLaid={showMade} />}
     </section>
   );
 }

@@ -1,17 +1,12 @@
 'use client';
-import type { Project } from '@/core/document';
-import { layable, layPlan } from '@/data/lay-plan';
+import { layPlan, type readyPlans } from '@/data/lay-plan';
 import { Button, Note, Working } from '@/ui/controls';
 import { useDoing } from './use-doing';
 
 /** The planned shots of which enough is filmed, each laid where the plan says by one press. */
-export function PlannedShots({ project, onLaid }: { project: Project; onLaid: () => void }) {
+export function PlannedShots({ ready, onLaid }: { ready: ReturnType<typeof readyPlans>; onLaid: () => void }) {
   const { doing, said, start } = useDoing();
-  const ready = project.plans.flatMap((plan) => {
-    const found = layable(project, plan);
-    return found?.enough ? [{ plan, missing: found.missing.length }] : [];
-  });
-  if (ready.length === 0 || !project.song?.map) return null;
+  if (ready.length === 0) return null;
   return (
     <div className="mt-2 space-y-2">
       <div className="flex flex-wrap items-center gap-2">

@@ -57,54 +57,24 @@ function ThreadRow({ project, thread, duration }: { project: Project; thread: Th
 /** A sound that lies on a thread: where it begins, its gain, what of its file, its fades. */
 function ClipRow({ project, clip }: { project: Project; clip: SoundClip }) {
   const media = project.media.find((m) => m.id === clip.mediaId);
+  /** A number of the sound; one with an `otherwise` need not be there: without it the sound is as recorded. */
   const number = (
     label: string,
-    key: 'gain' | 'from' | 'to' | 'fadeIn' | 'fadeOut',
+    key: 'gain' | 'from' | 'to' | 'fadeIn' | 'fadeOut' | 'speed' | 'pan' | 'duck',
     unit: string,
-    min: number,
-    max: number,
-    step: number,
+    [min, max, step, digits]: readonly [min: number, max: number, step: number, digits: number],
+    otherwise?: number,
+    factor = 1,
   ) => (
     <div className="w-24">
       <NumberField
-        label={label}
-        unit={unit}
-        value={clip[key]}
-        min={min}
-        max={max}
-        step={step}
-        digits={key === 'gain' ? 1 : 2}
-        onChange={(v) =>
+        {...{ label, unit, min, max, step, digits }}
+        value={factor * (clip[key] ?? otherwise ?? 0)}
+        onChange={(typed) =>
           changeClip(clip.id, `Set the ${label.toLowerCase()} of a sound`, (c) => {
-            c[key] = v;
-          })
-        }
-      />
-    </div>
-  );
-  /** A number that need not be there: without it the sound is as recorded. */
-  const own = (
-    label: string,
-    key: 'speed' | 'pan' | 'duck',
-    unit: string,
-    min: number,
-    max: number,
-    step: number,
-    factor: number,
-    otherwise: number,
-  ) => (
-    <div className="w-24">
-      <NumberField
-        label={label}
-        unit={unit}
-        value={factor * (clip[key] ?? otherwise)}
-        min={min}
-        max={max}
-        step={step}
-        onChange={(v) =>
-          changeClip(clip.id, `Set the ${label.toLowerCase()} of a sound`, (c) => {
-            if (v / factor === otherwise) delete c[key];
-            else c[key] = v / factor;
+            const v = typed / factor;
+            if (v === otherwise) delete (c as Partial<SoundClip>)[key];
+            else c[key] = v;
           })
         }
       />
@@ -118,14 +88,14 @@ function ClipRow({ project, clip }: { project: Project; clip: SoundClip }) {
           {NAMES[clip.thread]}, {describeAnchor(beatMapOf(project), clip.start)}
         </span>
       </p>
-      {number('Gain', 'gain', 'dB', -60, 12, 0.5)}
-      {number('From', 'from', 's', 0, clip.to - 0.01, 0.1)}
-      {number('To', 'to', 's', clip.from + 0.01, media?.duration ?? clip.to, 0.1)}
-      {number('Fade in', 'fadeIn', 's', 0, 60, 0.1)}
-      {number('Fade out', 'fadeOut', 's', 0, 60, 0.1)}
-      {own('Speed', 'speed', '%', 25, 400, 5, 100, 1)}
-      {own('Pan', 'pan', '', -100, 100, 5, 1, 0)}
-      {own('Song down by', 'duck', 'dB', 0, 40, 1, 1, 0)}
+      {number('Gain', 'gain', 'dB', [-60, 12, 0.5, 1])}
+      {number('From', 'from', 's', [0, clip.to - 0.01, 0.1, 2])}
+      {number('To', 'to', 's', [clip.from + 0.01, media?.duration ?? clip.to, 0.1, 2])}
+      {number('Fade in', 'fadeIn', 's', [0, 60, 0.1, 2])}
+      {number('Fade out', 'fadeOut', 's', [0, 60, 0.1, 2])}
+      {number('Speed', 'speed', '%', [25, 400, 5, 0], 1, 100)}
+      {number('Pan', 'pan', '', [-100, 100, 5, 0], 0)}
+      {number('Song down by', 'duck', 'dB', [0, 40, 1, 0], 0)}
       <Tick
         ticked={clip.reverse === true}
         onTick={(reverse) =>
