@@ -49,6 +49,10 @@ test('on the phone: a picture that is clear in places, a clip on green, words on
   const keyed = await open(page, 0);
   await keyed.getByLabel('Add an effect').selectOption('chroma key');
   await expect.poll(async () => (await second()).layers.at(-1)?.effects[0]?.kind).toBe('chroma key');
+  // Measured on the clip as it was added: its green goes.
+  const key = (await second()).layers.at(-1)?.effects[0].numbers;
+  expect(key?.range[0].value).toBeGreaterThan(0);
+  expect(Math.abs((key?.hue[0].value ?? 0) - 120)).toBeLessThan(20);
   await press(page, keyed.getByText('Time', { exact: true }));
   await press(page, keyed.getByRole('button', { name: 'Reverse' }));
   await expect.poll(async () => (await second()).layers.at(-1)?.timeRemap[0].speed).toBe(-1);

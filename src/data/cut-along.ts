@@ -9,7 +9,8 @@ import {
   type Stroke,
   type Take,
 } from '@/core/document';
-import { hueOfChroma } from '@/core/picture';
+import type { BackingColour } from '@/core/measure';
+import { type Chroma, hueOfChroma } from '@/core/picture';
 import type { AlignedTake } from '@/media/align';
 import type { CarriedCorrection, CutAsk, MattePart } from '@/media/cut-along';
 import type { PersonMap } from '@/media/cut-out';
@@ -110,8 +111,16 @@ async function shared(project: Project, take: Take, onProgress: Progress, signal
 export async function backingHue(project: Project, takeId: string): Promise<number | null> {
   const take = takeIn(project, takeId);
   if (cutOf(take).way !== 'key') return null;
-  const backing = await inWorker<SetUpApi, CutAsk['backing']>(setUpWorker(), undefined, (api) => api.backingOf(asShown(project, take)));
-  return backing && hueOfChroma({ u: backing.u - 128, v: backing.v - 128 });
+  return hueOfChroma(await backingChroma(project, takeId));
+}
+
+/** The chroma of a take's blue or green backing, code values from the middle, and how far it spreads. Throws a sentence where there is none. */
+export async function backingChroma(project: Project, takeId: string): Promise<Chroma & { spread: number }> {
+  const take = takeIn(project, takeId);
+  const { u, v, spread } = await inWorker<SetUpApi, BackingColour>(setUpWorker(), undefined, (api) =>
+    api.backingOf(asShown(project, take)),
+  );
+  return { u: u - 128, v: v - 128, spread };
 }
 
 /** What was painted on each frame, with how it goes along until the next; each followed once. */

@@ -2,7 +2,7 @@ import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Project } from '@/core/document';
 import { proposePlain, type SomeFacts } from '@/core/edit';
-import { filmFrames } from '@/core/evaluate';
+import { filmFrames, shotFrames } from '@/core/evaluate';
 import { RECIPES } from '@/core/plan';
 import { STAGED_FALL, stagedMedia, stagedProject } from '@/core/staged';
 import { constantBeatMap } from '@/core/time';
@@ -109,16 +109,17 @@ describe('laying a move', () => {
     expect(gathered).toEqual([]);
   });
 
-  it('without a beat it says where to get one', async () => {
-    edit('No map', (draft) => {
-      if (draft.song) draft.song.map = null;
-    });
-    expect(await layMove('ramp', ['t1'], quiet)).toMatch(/no beat to put it on yet/);
+  it('without a song it lies on the even beats that the score shows', async () => {
     edit('No song', (draft) => {
       draft.song = null;
     });
-    expect(await layMove('ramp', ['t1'], quiet)).toMatch(/no beat to put it on yet/);
-    expect(now().shots).toEqual([]);
+    useProject.setState({ playhead: 200 });
+    expect(await layMove('whip', ['t1', 't2'], quiet)).not.toMatch(/song/i);
+    const [shot] = now().shots;
+    // 8 s at 120 beats a minute.
+    expect(shot.move).toMatchObject({ kind: 'whip' });
+    expect(shotFrames(now(), shot)[0]).toBeLessThan(200);
+    expect(shotFrames(now(), shot)[1]).toBeGreaterThan(200);
   });
 
   it('at the song’s beginning, before the first beat, it shows nothing before the song', async () => {

@@ -1,6 +1,6 @@
 import type { Media, Project } from '@/core/document';
 import { plannedSlots, proposeMove, takesOf } from '@/core/edit';
-import { shotAt } from '@/core/evaluate';
+import { beatMapOf, shotAt } from '@/core/evaluate';
 import { kindOf, type Move } from '@/core/moves';
 import type { PlannedShot, Slot } from '@/core/plan';
 import { anchorAtFrame } from '@/core/time';
@@ -81,8 +81,8 @@ export async function layMove(kind: Move['kind'], takes: readonly string[], onPr
   const { min } = kindOf({ kind }).takes;
   if (takes.length < min)
     return min === 1 ? 'Take in a film under Shoot first.' : `This needs ${min} takes. Take them in under Shoot first.`;
-  if (!project.song?.map) return 'There is no beat to put it on yet. Take in a song, or tap its beat, under Song.';
-  const { beat } = anchorAtFrame(project.song.map, playhead, project.frame.rate);
+  // Without a song it lies on the even beats that the score shows; a song's own take it along.
+  const { beat } = anchorAtFrame(beatMapOf(project), playhead, project.frame.rate);
   return layMoveOn(kind, takes, Math.max(0, beat), onProgress);
 }
 

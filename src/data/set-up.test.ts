@@ -78,6 +78,32 @@ beforeEach(async () => {
   await addProject({ ...stagedProject(), id: crypto.randomUUID() });
 });
 
+describe('takes that nobody planned together', () => {
+  it('are of one set-up where they are of one size', () => {
+    edit('No plans', (draft) => {
+      for (const t of draft.takes) Object.assign(t, { plan: null, slot: null });
+      const other = draft.media.find((m) => m.id === draft.takes[1].mediaId);
+      if (other) Object.assign(other, { width: 320, height: 180 });
+    });
+    const ids = (id: string) => setUp.setUpOf(now(), take(id)).map((t) => t.id);
+    const [first, second, third] = now().takes.map((t) => t.id);
+    expect(ids(first)).toContain(third);
+    expect(ids(first)).not.toContain(second);
+    expect(ids(second)).toEqual([second]);
+  });
+
+  it('have an empty set without those that cannot be laid on one another', async () => {
+    edit('No plans', (draft) => {
+      for (const t of draft.takes) Object.assign(t, { plan: null, slot: null });
+    });
+    against = null;
+    const [first] = now().takes;
+    await setUp.setPlate(now(), first, quiet);
+    const [[, [sources]]] = asked('makeSetPlate') as [[string, [{ media: { id: string } }[]]]];
+    expect(sources).toHaveLength(1);
+  });
+});
+
 describe('an empty set', () => {
   const travel = (dx: number) => ({ travel: { from: 1, to: 5, dx, dy: 0, grows: 0 } });
 

@@ -18,13 +18,21 @@ import { edit, useProject } from './store';
 
 export const setUpWorker = () => new Worker(new URL('../workers/set-up.worker.ts', import.meta.url), { type: 'module' });
 
-/** The takes of the set-up a take belongs to: those of its planned shot, or all without one; slots in their own order. An overlay is alone. */
+/**
+ * The takes of the set-up a take belongs to: those of its planned shot, or all without one, of its size; slots in their own order. An
+ * overlay is alone.
+ */
 export function setUpOf(project: Project, take: Take): Take[] {
   if (take.overlay) return [take];
+  const { width, height } = footageOf(project, take.id);
+  const ofSize = (t: Take) => {
+    const other = footageOf(project, t.id);
+    return other.width === width && other.height === height;
+  };
   const plan = project.plans.find((p) => p.id === take.plan);
   const slots = plan ? plannedSlots(project, plan).map((s) => s.id) : [];
   const order = (t: Take) => slots.indexOf(t.slot ?? '');
-  return project.takes.filter((t) => t.plan === take.plan && !t.overlay).sort((a, b) => order(a) - order(b));
+  return project.takes.filter((t) => t.plan === take.plan && !t.overlay && ofSize(t)).sort((a, b) => order(a) - order(b));
 }
 
 /** The take that the others of its set-up are laid on: the first with somebody in it. */
@@ -81,9 +89,17 @@ export function setPlate(project: Project, take: Take, onProgress: Progress, sig
     const nobody = takes.some((t) => isPlate(project, t));
     const sources: (AlignedTake & { nobody: boolean })[] = [];
     const used = takes.filter((t) => !nobody || isPlate(project, t));
-    for (const [i, t] of used.entries()) {
+    const laid = async (t: Take, i: number) => {
       await standing(project, t, (p) => onProgress((0.7 * (i + p)) / used.length), signal);
-      sources.push({ ...(await aligned(project, t, () => undefined, signal)), nobody: isPlate(project, t) });
+      return { ...(await aligned(project, t, () => undefined, signal)), nobody: isPlate(project, t) };
+    };
+    for (const [i, t] of used.entries()) {
+      // Takes that nobody planned together may be of other places: those are left out.
+      const source = await laid(t, i).catch((e: Error) => {
+        if (take.plan !== null || t.id === take.id || signal?.aborted) throw e;
+        return null;
+      });
+      if (source) sources.push(source);
     }
     return inWorker<SetUpApi, SetPlate>(setUpWorker(), signal, (api, tell) =>
       api.makeSetPlate(

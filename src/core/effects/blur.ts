@@ -8,6 +8,7 @@ export const blur: EffectKind<{ deviation: Pixels }> = {
   kind: 'blur',
   name: 'Gaussian blur',
   numbers: { amount: numberKind('Blur', '%', 0, 20, 0, 0.1, 2) },
+  usual: { amount: 1 },
   resolve: ({ amount }, { height }) => (amount > 0 ? { deviation: (amount / 100) * height } : null),
   scale: ({ deviation }, factor) => ({ deviation: deviation * factor }),
   reach: ({ deviation }) => 3 * deviation,

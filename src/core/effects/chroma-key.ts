@@ -1,5 +1,5 @@
 import { numberKind } from '../motion';
-import { betweenChroma, type Chroma, chromaOfHue } from '../picture';
+import { betweenChroma, type Chroma, chromaOfHue, hueOfChroma } from '../picture';
 import { lengthOf, type Unit } from '../units';
 import type { EffectKind } from './kind';
 
@@ -25,6 +25,18 @@ export const chromaKey: EffectKind<Resolved> = {
     softness: numberKind('Softness', '%', 0.1, 100, 8, 0.5, 1),
     hue: numberKind('Hue', '°', 0, 360, 120),
     strength: numberKind('How strong the colour is', '%', 0, 100, 50),
+  },
+  usual: { range: 6 },
+  // Three times as far as the backing spreads and an eighth of the way to grey are clear, a half of the way is whole.
+  forBacking: ({ u, v, spread }) => {
+    const size = lengthOf(u, v);
+    const tenths = (share: number) => Math.round(10 * share) / 10;
+    return {
+      hue: hueOfChroma({ u, v }),
+      strength: tenths(Math.min(100, (100 * size) / 112)),
+      range: tenths((100 * (3 * spread + size / 8)) / FARTHEST),
+      softness: tenths((100 * 0.375 * size) / FARTHEST),
+    };
   },
   resolve: ({ range, softness, hue, strength }) => {
     if (!(range > 0)) return null;

@@ -17,6 +17,7 @@ export const chromaticShift: EffectKind<Way> = {
   kind: 'chromatic shift',
   name: 'Chromatic shift',
   numbers: { amount: numberKind('Apart, of the height', '%', 0, 10, 0, 0.1, 2), angle: numberKind('Angle', '°', -360, 360, 0) },
+  usual: { amount: 0.5 },
   resolve: wayOf,
   scale: scaledWay,
   reach: ({ dx, dy }) => Math.hypot(dx, dy),

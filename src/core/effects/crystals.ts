@@ -8,6 +8,7 @@ export const crystals: EffectKind<{ size: Pixels; seed: number }> = {
   kind: 'crystals',
   name: 'Crystals',
   numbers: { size: numberKind('Pieces, of the height', '%', 0, 50, 0, 0.5, 1), seed: numberKind('Seed', '', 0, 9999, 1) },
+  usual: { size: 5 },
   resolve: ({ size, seed }, { height }) => (size > 0 ? { size: Math.max(3, (size / 100) * height), seed: Math.round(seed) } : null),
   scale: ({ size, seed }, factor) => ({ size: Math.max(3, size * factor), seed }),
   reach: ({ size }) => 3 * size,

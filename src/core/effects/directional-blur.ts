@@ -9,6 +9,7 @@ export const directionalBlur: EffectKind<Way> = {
   kind: 'directional blur',
   name: 'Directional blur',
   numbers: { amount: numberKind('Length, of the height', '%', 0, 100, 0, 0.5, 1), angle: numberKind('Angle', '°', -360, 360, 0) },
+  usual: { amount: 4 },
   resolve: wayOf,
   scale: scaledWay,
   reach: ({ dx, dy }) => Math.hypot(dx, dy) / 2,

@@ -16,6 +16,7 @@ export const displace: EffectKind<{ far: Pixels; size: Pixels; phase: number; wa
     speed: numberKind('Changes, times a second at 25', '', 0, 25, 1, 0.1, 1),
     seed: numberKind('Seed', '', 0, 9999, 1),
   },
+  usual: { amount: 2 },
   resolve: ({ amount, wave, size, speed, seed }, { height, index }) =>
     amount > 0
       ? {

@@ -49,6 +49,7 @@ export const dissolve: EffectKind<{ gone: Unit; size: Pixels; soft: Unit; pieces
     soft: numberKind('Soft', '%', 0, 50, 4, 1, 0),
     seed: numberKind('Seed', '', 0, 9999, 1),
   },
+  usual: { amount: 50 },
   resolve: ({ amount, pieces, size, soft, seed }, { height }) =>
     amount > 0
       ? {

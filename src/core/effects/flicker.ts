@@ -12,6 +12,7 @@ export const flicker: EffectKind<{ light: number }> = {
     every: numberKind('Changes every', 'frames', 1, 50, 3),
     seed: numberKind('Seed', '', 0, 9999, 1),
   },
+  usual: { amount: 0.5 },
   resolve: ({ amount, every, seed }, { index }) =>
     amount > 0 ? { light: 2 ** (amount * (2 * randomAt(seed, Math.floor(index / Math.max(1, every)))() - 1)) } : null,
   scale: (resolved) => resolved,

@@ -12,6 +12,7 @@ export const glow: EffectKind<{ amount: number; from: Unit; deviation: Pixels }>
     from: numberKind('From a brightness of', '%', 0, 100, 60),
     radius: numberKind('Radius, of the height', '%', 0.2, 20, 3, 0.1, 1),
   },
+  usual: { amount: 60 },
   resolve: ({ amount, from, radius }, { height }) =>
     amount > 0 ? { amount: amount / 100, from: from / 100, deviation: (radius / 100) * height } : null,
   scale: ({ amount, from, deviation }, factor) => ({ amount, from, deviation: deviation * factor }),

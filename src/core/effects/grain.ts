@@ -21,6 +21,7 @@ export const grain: EffectKind<{ amount: number; size: Pixels; seed: number }> =
     seed: numberKind('Seed', '', 0, 9999, 1),
     every: numberKind('Changes every', 'frames', 1, 25, 1),
   },
+  usual: { amount: 4 },
   resolve: ({ amount, size, seed, every }, { height, index }) =>
     amount > 0
       ? {

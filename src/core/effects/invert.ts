@@ -8,6 +8,7 @@ export const invert: EffectKind<{ amount: Unit }> = {
   kind: 'invert',
   name: 'Invert',
   numbers: { amount: numberKind('Inverted by', '%', 0, 100, 0) },
+  usual: { amount: 100 },
   resolve: ({ amount }) => (amount > 0 ? { amount: amount / 100 } : null),
   scale: (resolved) => resolved,
   reach: () => 0,

@@ -6,7 +6,7 @@ import { describe, expect, it } from 'vitest';
 import { blackPlanes, type Planes } from '../picture';
 import { chromaKey } from './chroma-key';
 import { lumaKey } from './luma-key';
-import { appliedEffect, clearedBy, effectKind } from './registry';
+import { appliedEffect, clearedBy, EFFECTS, effectKind } from './registry';
 
 const [W, H] = [64, 32];
 const FRAME = { width: W, height: H, index: 0 };
@@ -27,6 +27,50 @@ function colours(): Planes {
     }
   return planes;
 }
+
+describe('effects as they are added', () => {
+  it('do something at once, or are ones whose number is typed', () => {
+    const typed = ['exposure', 'contrast', 'saturation', 'temperature', 'hue', 'curves', 'lift gamma gain', 'colour table'];
+    for (const { kind, usual, numbers } of EFFECTS) {
+      if (typed.includes(kind)) {
+        expect(usual).toBeUndefined();
+        continue;
+      }
+      made(kind, usual ?? {});
+      for (const [name, value] of Object.entries(usual ?? {})) {
+        expect(value).toBeGreaterThanOrEqual(numbers[name].min);
+        expect(value).toBeLessThanOrEqual(numbers[name].max);
+      }
+    }
+  });
+
+  // Backings of several colours, weakly and strongly lit, and of blue; clothes and skin from values from memory.
+  it.each([
+    ['green', 54, 34],
+    ['dark green', 108, 100],
+    ['blue', 200, 110],
+  ] as const)('on a %s backing all of it goes, uneven as it is, and a performer stays', (_, u, v) => {
+    const spread = 3;
+    const numbers = chromaKey.forBacking?.({ u: u - 128, v: v - 128, spread }) ?? {};
+    const patch = (du: number, dv: number) => {
+      const planes = blackPlanes(W, H);
+      planes.u.fill(Math.round(du));
+      planes.v.fill(Math.round(dv));
+      return clearedBy(planes, [made('chroma key', numbers)])?.[4 * W + 4] ?? 255;
+    };
+    for (let a = 0; a < 360; a += 45) {
+      const off = 2 * spread;
+      expect(patch(u + off * Math.cos((a * Math.PI) / 180), v + off * Math.sin((a * Math.PI) / 180))).toBe(0);
+    }
+    for (const [cb, cr] of [
+      [128, 128],
+      [108, 152],
+      [118, 138],
+      [90, 160],
+    ])
+      expect(patch(cb, cr)).toBe(255);
+  });
+});
 
 describe('chroma key', () => {
   it('agrees with ffmpeg’s chromakey for its colour, range and softness, within 4 of 255', () => {

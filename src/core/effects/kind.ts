@@ -1,5 +1,5 @@
 import type { NumberKind } from '../motion';
-import type { ColourCube, ColourMatrix, Planes, Rgb } from '../picture';
+import type { Chroma, ColourCube, ColourMatrix, Planes, Rgb } from '../picture';
 import type { Frames, Pixels } from '../units';
 
 /** Colour tables by their files. */
@@ -18,6 +18,10 @@ export interface EffectKind<R> {
   readonly name: string;
   /** Its numbers, each of which can be keyed. */
   readonly numbers: Readonly<Record<string, NumberKind>>;
+  /** What it is added with where the numbers by themselves would do nothing: so much that it is seen. */
+  readonly usual?: Readonly<Record<string, number>>;
+  /** What it is added with on a take before a coloured backing: chroma from the middle and how far it spreads, code values. */
+  forBacking?(backing: Chroma & { spread: number }): Record<string, number>;
   /** Set where it goes by a colour table from a file, which is chosen. */
   readonly byTable?: true;
   /** What is done with these numbers on a frame, with the table that is chosen; null where nothing is. */

@@ -10,6 +10,7 @@ export const lensDistortion: EffectKind<{ k: number }> = {
   kind: 'lens distortion',
   name: 'Lens distortion',
   numbers: { amount: numberKind('Amount', '%', -50, 100, 0, 1, 1) },
+  usual: { amount: 20 },
   resolve: ({ amount }) => (amount === 0 ? null : { k: amount / 100 }),
   scale: (resolved) => resolved,
   reach: () => Number.POSITIVE_INFINITY,

@@ -11,6 +11,7 @@ export const lumaKey: EffectKind<{ from: Unit; to: Unit; softness: Unit }> = {
     to: numberKind('Clear above a brightness of', '%', 0, 100, 100),
     softness: numberKind('Softness', '%', 0.5, 50, 5, 0.5, 1),
   },
+  usual: { from: 20 },
   resolve: ({ from, to, softness }) => (from <= 0 && to >= 100 ? null : { from: from / 100, to: to / 100, softness: softness / 100 }),
   scale: (resolved) => resolved,
   reach: () => 0,

@@ -22,6 +22,7 @@ export const mirror: EffectKind<{ at: number; side: number }> = {
     side: numberKind('Side kept: 1 left, 2 right, 3 top, 4 bottom', '', 0, 4, 0),
     at: numberKind('Line', '%', 0, 100, 50),
   },
+  usual: { side: 1 },
   resolve: ({ side, at }) => (Math.round(side) > 0 ? { at: at / 100, side: Math.round(side) } : null),
   scale: (resolved) => resolved,
   reach: () => Number.POSITIVE_INFINITY,

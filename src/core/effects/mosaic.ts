@@ -23,6 +23,7 @@ export const mosaic: EffectKind<{ block: Pixels }> = {
   name: 'Mosaic',
   numbers: { size: numberKind('Squares, of the height', '%', 0, 50, 0, 0.5, 1) },
   // Even sizes, so that the squares of colour are those of brightness.
+  usual: { size: 4 },
   resolve: ({ size }, { height }) => (size > 0 ? { block: Math.max(2, 2 * Math.round((size / 200) * height)) } : null),
   scale: ({ block }, factor) => ({ block: Math.max(2, 2 * Math.round((block * factor) / 2)) }),
   reach: ({ block }) => block,

@@ -8,6 +8,7 @@ export const posterise: EffectKind<{ steps: number }> = {
   kind: 'posterise',
   name: 'Posterise',
   numbers: { steps: numberKind('Steps', '', 2, MOST, MOST) },
+  usual: { steps: 6 },
   resolve: ({ steps }) => (Math.round(steps) >= MOST ? null : { steps: Math.round(steps) }),
   scale: (resolved) => resolved,
   reach: () => 0,

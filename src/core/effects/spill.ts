@@ -1,5 +1,5 @@
 import { numberKind } from '../motion';
-import { type Chroma, chromaOfHue, takeSpillOut } from '../picture';
+import { type Chroma, chromaOfHue, hueOfChroma, takeSpillOut } from '../picture';
 import type { Unit } from '../units';
 import type { EffectKind } from './kind';
 
@@ -8,6 +8,8 @@ export const spill: EffectKind<{ towards: Chroma; amount: Unit }> = {
   kind: 'spill',
   name: 'Spill taken out',
   numbers: { amount: numberKind('Amount', '%', 0, 100, 0), hue: numberKind('Hue of the backing', '°', 0, 360, 120) },
+  usual: { amount: 100 },
+  forBacking: (backing) => ({ amount: 100, hue: hueOfChroma(backing) }),
   resolve: ({ amount, hue }) => (amount > 0 ? { towards: chromaOfHue(hue), amount: amount / 100 } : null),
   scale: (resolved) => resolved,
   reach: () => 0,

@@ -9,6 +9,7 @@ export const spinBlur: EffectKind<{ angle: number; x: Pixels; y: Pixels }> = {
   kind: 'spin blur',
   name: 'Spin blur',
   numbers: { amount: numberKind('Turns by', '°', 0, 180, 0, 1, 1), ...MIDDLE },
+  usual: { amount: 4 },
   resolve: ({ amount, x, y }, { width, height }) =>
     amount > 0 ? { angle: (amount * Math.PI) / 180, x: (x / 100) * width, y: (y / 100) * height } : null,
   scale: ({ angle, x, y }, factor) => ({ angle, x: x * factor, y: y * factor }),

@@ -7,6 +7,7 @@ export const tile: EffectKind<{ across: number; mirrored: boolean }> = {
   kind: 'tile',
   name: 'Tile',
   numbers: { amount: numberKind('Across and down', '', 1, 20, 1, 1, 1), mirrored: numberKind('Mirrored: 0 no, 1 yes', '', 0, 1, 0) },
+  usual: { amount: 2 },
   resolve: ({ amount, mirrored }) => (amount > 1 ? { across: amount, mirrored: Math.round(mirrored) === 1 } : null),
   scale: (resolved) => resolved,
   reach: () => Number.POSITIVE_INFINITY,

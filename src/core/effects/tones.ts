@@ -39,6 +39,7 @@ export const tones: EffectKind<Resolved> = {
       ]),
     ),
   },
+  usual: { amount: 100 },
   resolve: (numbers) => {
     if (!(numbers.amount > 0)) return null;
     const colour = (place: string): Colour =>

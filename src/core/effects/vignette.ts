@@ -12,6 +12,7 @@ export const vignette: EffectKind<{ amount: number; size: Unit; soft: Unit }> = 
     size: numberKind('Untouched middle', '%', 0, 100, 40),
     soft: numberKind('Softness', '%', 1, 100, 60),
   },
+  usual: { amount: 50 },
   resolve: ({ amount, size, soft }) => (amount === 0 ? null : { amount: amount / 100, size: size / 100, soft: soft / 100 }),
   scale: (resolved) => resolved,
   reach: () => 0,

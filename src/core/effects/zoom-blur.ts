@@ -9,6 +9,7 @@ export const zoomBlur: EffectKind<{ times: number; x: Pixels; y: Pixels }> = {
   kind: 'zoom blur',
   name: 'Zoom blur',
   numbers: { amount: numberKind('Grows by', '%', 0, 200, 0, 1, 1), ...MIDDLE },
+  usual: { amount: 8 },
   resolve: ({ amount, x, y }, { width, height }) =>
     amount > 0 ? { times: 1 + amount / 100, x: (x / 100) * width, y: (y / 100) * height } : null,
   scale: ({ times, x, y }, factor) => ({ times, x: x * factor, y: y * factor }),

@@ -1,6 +1,18 @@
 export type { NumberKind } from '../motion';
 export { idSchema as id } from '../sources';
-export { keyAt, matteMask, plainEffect, plainLayer, plainMask, remapKeyAt, seamMask, silhouetteMask, still, travellingMask } from './make';
+export {
+  addedEffect,
+  keyAt,
+  matteMask,
+  plainEffect,
+  plainLayer,
+  plainMask,
+  remapKeyAt,
+  seamMask,
+  silhouetteMask,
+  still,
+  travellingMask,
+} from './make';
 export { LAYER_NUMBERS, type LayerNumber } from './numbers';
 export {
   effectNumbers,

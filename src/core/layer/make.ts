@@ -1,5 +1,6 @@
 import { effectKind } from '../effects';
 import type { Easing } from '../motion';
+import type { Chroma } from '../picture';
 import type { Effect, Key, Layer, Mask, SeamKeyframe, TimeRemapKey } from './schema';
 
 /** A number that is not keyed: one key on the shot's first beat. */
@@ -59,6 +60,13 @@ export function plainLayer(
 export function plainEffect(id: string, kind: string, numbers: Effect['numbers'] = {}): Effect {
   const otherwise = Object.entries(effectKind(kind).numbers).map(([name, { otherwise }]) => [name, still(otherwise)]);
   return { id, madeBy: 'user', on: true, kind, numbers: { ...Object.fromEntries(otherwise), ...numbers } };
+}
+
+/** An effect as it is added by hand: so that it is seen, measured on the backing of its take where there is one. */
+export function addedEffect(id: string, kind: string, backing: (Chroma & { spread: number }) | null): Effect {
+  const { usual, forBacking } = effectKind(kind);
+  const numbers = backing && forBacking ? forBacking(backing) : (usual ?? {});
+  return plainEffect(id, kind, Object.fromEntries(Object.entries(numbers).map(([name, value]) => [name, still(value)])));
 }
 
 /** What every mask is before anything is said of it. */

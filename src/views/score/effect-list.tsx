@@ -5,8 +5,9 @@ import { GripVertical } from 'lucide-react';
 import { useState } from 'react';
 import { footageName, footageOf, type Project, type Shot } from '@/core/document';
 import { EFFECTS, effectKind } from '@/core/effects';
-import { type Effect, type Layer, plainEffect } from '@/core/layer';
+import type { Effect, Layer } from '@/core/layer';
 import { sourceKind } from '@/core/sources';
+import { addEffect } from '@/data/add-effect';
 import { copyLook } from '@/data/looks';
 import { type Like, matchTo } from '@/data/match-colour';
 import { changeLayer } from '@/data/shots';
@@ -145,6 +146,7 @@ function MatchField({ project, shot, layer }: { project: Project; shot: Shot; la
 /** The effects of a layer in the order in which they are done; their numbers are keyed like any other. */
 export function EffectList({ project, shot, layer }: { project: Project; shot: Shot; layer: Layer }) {
   const sensors = useSortSensors();
+  const { said, start } = useDoing();
   const more = useScore((s) => s.more);
   // Those chosen together with this one, or every other there is.
   const others = (more.length ? more : project.shots.map((s) => s.id)).filter((id) => id !== shot.id);
@@ -153,8 +155,6 @@ export function EffectList({ project, shot, layer }: { project: Project; shot: S
     if (event.over && event.active.id !== event.over.id)
       change('Change the order of effects', (all) => afterDrop(all, (e) => e.id, event) ?? all);
   };
-  const add = (kind: string) =>
-    kind && change('Add an effect', (all) => [...all, plainEffect(`effect-${crypto.randomUUID().slice(0, 8)}`, kind)]);
   return (
     <>
       {layer.effects.length > 0 && (
@@ -178,8 +178,9 @@ export function EffectList({ project, shot, layer }: { project: Project; shot: S
         label="Add an effect"
         value=""
         options={[['', 'Choose which'], ...EFFECTS.map(({ kind, name }) => [kind, name] as const)]}
-        onChange={add}
+        onChange={(kind) => kind && start(() => addEffect(project, shot, layer, kind))}
       />
+      {said && <Note level="unsure">{said}</Note>}
       <KeptLooks project={project} shot={shot} layer={layer} />
     </>
   );

@@ -1,8 +1,10 @@
 'use client';
 import { ChevronDown } from 'lucide-react';
+import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import type { Project } from '@/core/document';
 import { posterFrame } from '@/core/edit';
+import { beatMapOf } from '@/core/evaluate';
 import { kindOf, MOVES, type Move } from '@/core/moves';
 import { anchorAtFrame, barAndBeat } from '@/core/time';
 import { readyPlans } from '@/data/lay-plan';
@@ -34,8 +36,8 @@ export function MoveBar({ project }: { project: Project }) {
   const [several, setSeveral] = useState<number | null>(null);
   const [doing, setDoing] = useState<{ text: string; done: number } | null>(null);
   const [said, setSaid] = useState('');
-  const map = project.song?.map;
-  const place = map && barAndBeat(map, Math.max(0, anchorAtFrame(map, playhead, project.frame.rate).beat));
+  const map = beatMapOf(project);
+  const place = barAndBeat(map, Math.max(0, anchorAtFrame(map, playhead, project.frame.rate).beat));
   const takesFor = (kind: Move['kind']) => takesForMove(project, kind, playhead, chosen, several);
   const lay = async (kind: Move['kind'], text: string) => {
     setDoing({ text, done: 0 });
@@ -51,13 +53,7 @@ export function MoveBar({ project }: { project: Project }) {
     <section aria-label="Moves" className="mb-3">
       <div className="flex flex-wrap items-center gap-2">
         <span className="text-sm text-faint">
-          {place ? (
-            <>
-              On bar <span className="num">{place.bar}</span> beat <span className="num">{place.beat}</span>:
-            </>
-          ) : (
-            'On the playhead’s beat:'
-          )}
+          On bar <span className="num">{place.bar}</span> beat <span className="num">{place.beat}</span>:
         </span>
         {MOVES.slice(0, SHOWN).map(({ kind, words }) => (
           <Button
@@ -104,7 +100,16 @@ export function MoveBar({ project }: { project: Project }) {
       )}
       {doing && <Working text={doing.text} done={doing.done} />}
       {said && <Note level="fix">{said}</Note>}
-      {map && <PlannedShots ready={ready} onLaid={showMade} />}
+      <PlannedShots ready={ready} onLaid={showMade} />
+      {!project.song?.map && (
+        <p className="mt-2 text-sm text-faint">
+          No song’s beats are known: the bars are even, <span className="num">120</span> beats a minute. A song’s own take every shot along:{' '}
+          <Link href="/song" className="underline">
+            take one in, or tap its beat
+          </Link>
+          .
+        </p>
+      )}
     </section>
   );
 }

@@ -23,7 +23,7 @@ function Arrange({ project, shot }: { project: Project; shot: Shot }) {
   const more = useScore((s) => s.more);
   const [bars, setBars] = useState(4);
   const song = project.song?.map;
-  const last = song ? song.beats.length - song.bar1 : shot.end.beat;
+  const last = song ? song.beats.length - song.bar1 : Math.max(...project.shots.map((s) => s.end.beat));
   const holds = shot.layers.some((l) => l.source.kind === 'shot');
   return (
     <div className="flex flex-wrap items-end gap-2">

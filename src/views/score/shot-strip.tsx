@@ -2,10 +2,11 @@
 import { memo, type PointerEvent, useRef, useState } from 'react';
 import { footageOf, type Project, type Shot } from '@/core/document';
 import { anchorOn, posterFrame, snapped } from '@/core/edit';
-import { beatMapOf, layerSecond, sceneOf } from '@/core/evaluate';
+import { beatMapOf, layerSecond, sceneOf, shotFrames } from '@/core/evaluate';
 import { layerFrames } from '@/core/layer';
 import { kindOf } from '@/core/moves';
 import { beatToSeconds, frameToSeconds, nearestFrame, resolveAnchor, secondsToBeat } from '@/core/time';
+import { seek, usePlayback } from '@/data/playback';
 import { moveShot, trimShot } from '@/data/shots';
 import { useProject } from '@/data/store';
 import { tapeStyle } from '@/ui/tape';
@@ -113,6 +114,10 @@ function Strip({ project, shot, firstBeat, beats }: StripProps) {
     else {
       useProject.setState({ selectedShot: shot.id });
       useScore.setState({ more: [] });
+      const [first, end] = shotFrames(project, shot);
+      const { playhead } = useProject.getState();
+      // What is chosen is seen, unless the film is playing.
+      if ((playhead < first || playhead >= end) && !usePlayback.getState().playing) seek(posterFrame(project, shot));
     }
   };
   const cancel = () => {
