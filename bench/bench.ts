@@ -340,16 +340,21 @@ async function firstScreenRow(page: Page, url: string): Promise<void> {
     if (response.url().includes('/_next/static/') && /\.js($|\?)/.test(response.url()))
       sizes.set(response.url(), gzipSync(await response.body().catch(() => Buffer.alloc(0))).length);
   });
+  const sum = () => [...sizes.values()].reduce((a, b) => a + b, 0);
+  // What comes in later is fetched while one looks.
+  await page.goto(`${url}/`, { waitUntil: 'load' });
+  const first = sum();
+  sizes.clear();
   await page.goto(`${url}/plan`, { waitUntil: 'networkidle' });
-  const sent = [...sizes.values()].reduce((a, b) => a + b, 0);
+  const stage = sum();
   const folder = '.next/static/chunks';
   const all = readdirSync(folder)
     .filter((f) => f.endsWith('.js') && statSync(join(folder, f)).isFile())
     .reduce((sum, f) => sum + gzipSync(readFileSync(join(folder, f))).length, 0);
   rows.push([
-    'JavaScript for the first screen, gzipped, against all there is',
-    `${(sent / all).toFixed(2)} of it`,
-    `${(sent / 1000).toFixed(0)} kB of ${(all / 1000).toFixed(0)} kB`,
+    'JavaScript for the first screen, gzipped, against 250 kB',
+    `${(first / 250e3).toFixed(2)} of it`,
+    `${(first / 1000).toFixed(0)} kB; a stage opened by its address ${(stage / 1000).toFixed(0)} kB, of ${(all / 1000).toFixed(0)} kB there are`,
   ]);
 }
 

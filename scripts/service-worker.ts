@@ -5,8 +5,10 @@ import { build } from 'esbuild';
 
 const PAGES = '.next/server/app';
 const id = readFileSync('.next/BUILD_ID', 'utf8').trim();
-const names = readdirSync(PAGES).filter((f) => f.endsWith('.html') && !f.startsWith('_') && f !== 'index.html');
-const pages = names.map((f) => `/${f.slice(0, -5)}`);
+const names = readdirSync(PAGES)
+  .filter((f) => f.endsWith('.html') && !f.startsWith('_'))
+  .map((f) => f.slice(0, -5));
+const pageOf = (name: string) => (name === 'index' ? '/' : `/${name}`);
 
 const { manifestEntries, warnings } = await getManifest({
   globDirectory: '.',
@@ -19,12 +21,12 @@ const { manifestEntries, warnings } = await getManifest({
 });
 if (warnings.length > 0) throw new Error(warnings.join('\n'));
 const others = ['/icon.svg', '/apple-icon.png', '/manifest.webmanifest'];
-const files = [...(manifestEntries ?? []), ...[...pages, ...others].map((url) => ({ url, revision: id }))];
-const parts = pages.flatMap((page) => [
-  { page, segment: '' },
-  ...(readdirSync(`${PAGES}${page}.segments`, { recursive: true }) as string[])
+const files = [...(manifestEntries ?? []), ...[...names.map(pageOf), ...others].map((url) => ({ url, revision: id }))];
+const parts = names.flatMap((name) => [
+  { page: pageOf(name), segment: '' },
+  ...(readdirSync(`${PAGES}/${name}.segments`, { recursive: true }) as string[])
     .filter((f) => f.endsWith('.segment.rsc'))
-    .map((f) => ({ page, segment: `/${f.replace(/\.segment\.rsc$/, '')}` })),
+    .map((f) => ({ page: pageOf(name), segment: `/${f.replace(/\.segment\.rsc$/, '')}` })),
 ]);
 
 await build({

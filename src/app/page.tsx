@@ -1,5 +1,5 @@
-import { redirect } from 'next/navigation';
+import { Start } from '@/views/start';
 
 export default function Home() {
-  redirect('/plan');
+  return <Start />;
 }

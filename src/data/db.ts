@@ -77,6 +77,9 @@ class Database extends Dexie {
 
 export const db = new Database();
 
+/** Under this setting a project's picture stands, as a data URL, with when the project was changed that it shows. */
+export const pictureKey = (projectId: string) => `picture of ${projectId}`;
+
 /** Milliseconds between two calls to pages that are kept frozen. */
 const CALL = 400;
 

@@ -7,6 +7,8 @@ import { laundrettePlans } from './laundrette';
 import { takeInFiles } from './media';
 import { addProject, DEMO_OPENING, demoIsBegun, edit, forgetSteps, openProject, settled, useProject, withFiles } from './store';
 
+export const DEMO_NAME = 'Night laundrette';
+
 /** The demo's files as they ship; they come in exactly as a user's own would. */
 const FILES = [
   { name: 'take-1-clean-plate.mp4', type: 'video/mp4' },
@@ -81,7 +83,7 @@ async function beginOrGoOn(): Promise<string | null> {
   const id = known && !known.deleted ? known.id : crypto.randomUUID();
   await db.settings.put({ key: DEMO_OPENING, value: id });
   if (known?.id === id) await openProject(id);
-  else await addProject(emptyProject(id, 'Night laundrette'));
+  else await addProject(emptyProject(id, DEMO_NAME));
   return useProject.getState().writable ? id : null;
 }
 

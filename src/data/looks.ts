@@ -4,6 +4,7 @@ import { type Effect, effectSchema, plainLayer, remapKeyAt } from '@/core/layer'
 import { db } from './db';
 import { makeStill } from './jobs';
 import { changeLayer } from './shots';
+import { smallPicture } from './small-picture';
 import { edit } from './store';
 
 const short = () => crypto.randomUUID().slice(0, 8);
@@ -49,14 +50,7 @@ export const readLooks = (value: unknown): Look[] =>
 /** Width of a look's picture, pixels. */
 const WIDTH = 192;
 
-async function pictureOf(project: Project, frame: number): Promise<string> {
-  const bitmap = await createImageBitmap(await makeStill(project, frame), { resizeWidth: WIDTH, resizeQuality: 'high' });
-  const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
-  canvas.getContext('2d')?.drawImage(bitmap, 0, 0);
-  bitmap.close();
-  const bytes = new Uint8Array(await (await canvas.convertToBlob({ type: 'image/webp', quality: 0.8 })).arrayBuffer());
-  return `data:image/webp;base64,${btoa(String.fromCharCode(...bytes))}`;
-}
+const pictureOf = async (project: Project, frame: number) => smallPicture(await makeStill(project, frame), WIDTH);
 
 /** Keeps effects under a name, in the place of any that has it, with the film's frame as it looks now. */
 export async function keepLook(project: Project, frame: number, name: string, effects: readonly Effect[]): Promise<void> {

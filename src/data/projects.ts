@@ -1,6 +1,6 @@
 import { readProject } from '@/core/document';
 import { claim } from './claim';
-import { db, type ProjectRow } from './db';
+import { db, type ProjectRow, pictureKey } from './db';
 import { storedDocument } from './documents';
 import { addProject, edit, newProject, openProject, settled, useProject } from './store';
 
@@ -71,8 +71,9 @@ export async function bringBack(id: string): Promise<string> {
 /** Deletes a project for good, with its steps of undo. Its files go with the next sweep. */
 export function deleteForGood(id: string): Promise<string> {
   return withClosed(id, () =>
-    db.transaction('rw', db.projects, db.shots, db.history, async () => {
+    db.transaction('rw', db.projects, db.shots, db.history, db.settings, async () => {
       await db.projects.delete(id);
+      await db.settings.delete(pictureKey(id));
       await db.shots.where('projectId').equals(id).delete();
       await db.history.where('projectId').equals(id).delete();
     }),

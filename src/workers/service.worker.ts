@@ -59,7 +59,6 @@ function answerTo(request: Request): Promise<Response> | null {
   if (request.method === 'POST' && pathname === '/share') return shared(request);
   if (request.method !== 'GET') return null;
   if (request.headers.get('RSC')) return part(request, pathname);
-  if (request.mode === 'navigate' && pathname === '/') return Promise.resolve(Response.redirect('/plan'));
   return file(request, pathname);
 }
 

@@ -10,7 +10,7 @@ export { FALL_CELLS, fallPath, fallProfile } from './fall';
 export { type FeatureLibrary, featureGuesses } from './features';
 export { mapOfPoints, nearestMove } from './fit-homography';
 export { AROUND, freeCut, type GrabCutLibrary, joinedCut, resized, restless, standsInPlate } from './free-cut';
-export { boxOf, grow, type Mask, packed, unpacked } from './grid';
+export { boxOf, grow, type Mask, packed, partsOf, unpacked } from './grid';
 export { type BackingColour, backingColour, colourKey, removeSpill } from './key';
 export { bestLie, type Lie, referenceThrough } from './lie';
 export { type BlockColour, blockColours, type LightReading, meanColours, readLight } from './light';

@@ -9,6 +9,7 @@ export * from './recipe';
 export { RECIPES } from './recipes';
 export * from './schema';
 export { circleOfConfusion, filmedArea, SENSORS } from './sensors';
+export { type SeenTake, type SortedTakes, sortTakes } from './sort-takes';
 export * from './sun';
 export type { Timetable } from './timetable';
 export * from './units';

@@ -16,6 +16,7 @@ import { useKeys } from '@/ui/keymap';
 import { NoProject } from './no-project';
 import { Notices } from './notices';
 import { ProjectName } from './project-name';
+import { useDrops } from './use-drops';
 
 /** Comes in when first asked for. */
 const Shortcuts = dynamic(() => import('./shortcuts').then((m) => m.Shortcuts), { ssr: false });
@@ -56,7 +57,7 @@ function useFirstOpening(): { step: Step | null; demo: () => void } {
     [],
   );
   useEffect(() => {
-    if (useProject.getState().state !== 'opening' || started) return;
+    if (started) return;
     started = true;
     run(async () => {
       const begun = await openData()
@@ -64,7 +65,8 @@ function useFirstOpening(): { step: Step | null; demo: () => void } {
         .catch(() => {
           throw new Error(NO_STORE);
         });
-      if (begun || !(await openLast())) await demo();
+      // On the first page one was opened already.
+      if (useProject.getState().state === 'opening' && (begun || !(await openLast()))) await demo();
       setTimeout(() => void import('@/data/storage').then(({ tidy }) => tidy()).catch(() => undefined), TIDY_AFTER);
       const { watchForMissing } = await import('@/data/missing');
       watchForMissing();
@@ -178,12 +180,13 @@ export function Shell({ children }: { children: ReactNode }) {
   const night = path.startsWith('/shoot');
   useKeys({ undo: () => void undo(), redo: () => void redo(), help: () => setHelp(true) });
   useLeavingGuard();
+  const { over, drops } = useDrops();
   useStagesFetched(state === 'open');
   useEffect(() => {
     document.documentElement.dataset.look = night ? 'night' : 'day';
   }, [night]);
   return (
-    <div className="print-flow flex h-dvh flex-col" data-saved={written}>
+    <div className="print-flow flex h-dvh flex-col" data-saved={written} {...drops}>
       <header className="no-print flex items-center gap-1 border-b border-rule bg-sheet px-3">
         <ProjectName opening={step !== null} />
         <div className="grow" />
@@ -230,6 +233,11 @@ export function Shell({ children }: { children: ReactNode }) {
       <div className="no-print">
         <StageLinks phone />
       </div>
+      {over && (
+        <div className="pointer-events-none fixed inset-0 z-40 flex items-center justify-center border-4 border-mark border-dashed bg-paper/80">
+          <p className="text-xl font-semibold">Let go: films become takes, a sound the song, a .zip opens as a project.</p>
+        </div>
+      )}
       {help && <Shortcuts open={help} onOpenChange={setHelp} />}
       {asked && <Questions />}
     </div>

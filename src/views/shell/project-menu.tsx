@@ -1,6 +1,7 @@
 'use client';
 import { useLiveQuery } from 'dexie-react-hooks';
 import Link from 'next/link';
+import { useRouter } from 'next/navigation';
 import { DropdownMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
 import { db, type ProjectRow } from '@/data/db';
@@ -25,6 +26,7 @@ interface ProjectMenuProps {
 
 /** The other projects, a new one, the demo, and files. Open from the start: it is loaded when first asked for. */
 export function ProjectMenu({ trigger, onOpenFile, onDemo }: ProjectMenuProps) {
+  const router = useRouter();
   const open = useProject((s) => s.project?.id);
   const rows =
     useLiveQuery(
@@ -51,11 +53,16 @@ export function ProjectMenu({ trigger, onOpenFile, onDemo }: ProjectMenuProps) {
             ))}
           {rows.length > 1 && <DropdownMenu.Separator className="my-1 h-px bg-rule" />}
           <DropdownMenu.Item className={item} asChild>
+            <Link href="/" prefetch={false}>
+              All projects
+            </Link>
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} asChild>
             <Link href="/storage" prefetch={false}>
               Projects and storage: rename, copy, delete
             </Link>
           </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={() => void newProject(newName(rows.map(nameOf)))}>
+          <DropdownMenu.Item className={item} onSelect={() => void newProject(newName(rows.map(nameOf))).then(() => router.push('/shoot'))}>
             New project
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} onSelect={onOpenFile}>

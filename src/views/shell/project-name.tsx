@@ -5,6 +5,7 @@ import { type ComponentProps, useEffect, useRef, useState } from 'react';
 import { onOpened } from '@/data/installed';
 import { useProject } from '@/data/store';
 import { sentenceOf } from '@/media/sentence';
+import { Mark } from '@/ui/mark';
 
 const ProjectMenu = dynamic(() => import('./project-menu').then((m) => m.ProjectMenu), { ssr: false, loading: () => <NameButton /> });
 
@@ -12,9 +13,7 @@ function NameButton({ busy = '', ...rest }: ComponentProps<'button'> & { busy?: 
   const name = useProject((s) => s.project?.name);
   return (
     <button type="button" className="flex min-h-12 items-center gap-2 pr-2 text-left" aria-haspopup="menu" {...rest}>
-      <svg viewBox="0 0 34 26" className="h-6 w-8 text-mark" aria-hidden>
-        <path d="M2 6 H24 A4.5 4.5 0 0 1 24 15 H10 A3.5 3.5 0 0 0 10 22 H32" fill="none" stroke="currentColor" strokeWidth="4.5" />
-      </svg>
+      <Mark />
       <span className="leading-tight">
         <span className="block font-semibold">{name ?? 'Fickle Ribbon'}</span>
         <span className="hidden text-xs text-faint sm:block">{busy || 'Fickle Ribbon'}</span>

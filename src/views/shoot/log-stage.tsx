@@ -1,18 +1,18 @@
 'use client';
 import { FolderInput } from 'lucide-react';
-import { type DragEvent, useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { Take } from '@/core/document';
 import { plannedSlots } from '@/core/edit';
 import { takeLogCsv } from '@/core/exchange';
 import { settingsVarying } from '@/core/log';
 import { takeShared } from '@/data/installed';
-import { Cancelled } from '@/data/jobs';
-import { type TakenIn, takeInFiles } from '@/data/media';
 import { useProject } from '@/data/store';
 import { download } from '@/data/stored';
 import { readTakeLog } from '@/data/take-log';
+import { bring, stopTakingIn, useTakingIn } from '@/data/taking-in';
 import { Button, Note, Tape, Working } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
+import { FirstFilm } from './first-film';
 import { TakeRow } from './take-row';
 
 /** Orders of the log; takes that are equal stay as they were taken in. */
@@ -34,55 +34,23 @@ const ORDERS = [
 /** Takes as they are logged: files taken in, slots, settings, ratings. */
 export function LogStage() {
   const project = useProject((s) => s.project);
-  const [busy, setBusy] = useState<{ name: string; done: number } | null>(null);
-  const [refused, setRefused] = useState<TakenIn[]>([]);
-  const [placed, setPlaced] = useState<TakenIn[]>([]);
-  const [over, setOver] = useState(false);
-  const stop = useRef<AbortController | null>(null);
+  const { doing: busy, results, projectId } = useTakingIn();
+  const own = projectId === project?.id ? results : [];
+  const [refused, placed] = [own.filter((r) => r.problem), own.filter((r) => r.placed)];
   const picker = useRef<HTMLInputElement>(null);
   const log = useRef<HTMLInputElement>(null);
   const [order, setOrder] = useState<keyof typeof SORTS>('taken');
   const [shown, setShown] = useState('all');
   const [said, setSaid] = useState('');
-  const bring = async (files: File[]) => {
-    if (files.length === 0) return;
-    stop.current = new AbortController();
-    setRefused([]);
-    setPlaced([]);
-    try {
-      const results = await takeInFiles(files, (name, done) => setBusy({ name, done }), stop.current.signal);
-      setRefused(results.filter((r) => r.problem));
-      setPlaced(results.filter((r) => r.placed));
-    } catch (error) {
-      if (!(error instanceof Cancelled))
-        setRefused([{ name: 'Import', problem: error instanceof Error ? error.message : String(error), placed: '' }]);
-    }
-    setBusy(null);
-  };
   const ready = project !== null;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: looked for once, when there is a project to take it in
   useEffect(() => {
     if (ready) void takeShared(bring);
   }, [ready]);
   if (!project) return null;
-  const drop = (e: DragEvent) => {
-    e.preventDefault();
-    setOver(false);
-    void bring([...e.dataTransfer.files]);
-  };
   const varying = settingsVarying(project.takes);
   const song = project.media.find((m) => m.id === project.song?.mediaId);
   return (
-    // biome-ignore lint/a11y/noStaticElementInteractions: the whole page takes dropped files; the button beside it does the same by keyboard
-    <div
-      className={`min-h-full ${over ? 'outline-4 -outline-offset-8 outline-mark outline-dashed' : ''}`}
-      onDragOver={(e) => {
-        e.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={drop}
-    >
+    <div className="min-h-full">
       <div className="mb-4 flex flex-wrap items-start justify-between gap-3">
         <h2 className="text-lg font-semibold">The log</h2>
         <Button kind="main" onClick={() => picker.current?.click()} disabled={busy !== null}>
@@ -104,7 +72,7 @@ export function LogStage() {
       </div>
       {busy && (
         <div className="mb-4">
-          <Working text={busy.name} done={busy.done} onStop={() => stop.current?.abort()} />
+          <Working text={busy.name} done={busy.done} onStop={stopTakingIn} />
         </div>
       )}
       {refused.map((r) => (
@@ -123,6 +91,7 @@ export function LogStage() {
           ))}
         </ul>
       )}
+      <FirstFilm project={project} />
       {project.plans.map((plan) => (
         <section key={plan.id} className="mb-3">
           <h2 className="text-sm text-faint">{plan.name}</h2>

@@ -1,0 +1,52 @@
+import { db } from './db';
+import { DEMO_NAME, openDemo } from './demo';
+import { demoIsBegun, newProject, openProject, useProject } from './store';
+import { bring } from './taking-in';
+
+const nameOf = (document: unknown) => (document as { name?: string } | null)?.name ?? '';
+
+/** A name for a project of some files that none of the others has: the song's, made readable, where there is one. */
+export function projectName(files: readonly { name: string; type: string }[], taken: readonly string[]): string {
+  const song = files.find(({ name, type }) => type.startsWith('audio/') || /\.(mp3|m4a|wav|ogg|flac|aac|opus)$/i.test(name));
+  const words = (song?.name ?? '')
+    .replace(/\.[^.]*$/, '')
+    .replace(/[_\-.]+/g, ' ')
+    .replace(/^\s*\d+\s+/, '')
+    .trim()
+    .slice(0, 60);
+  const name = words ? words[0].toUpperCase() + words.slice(1) : 'New project';
+  for (let n = 1; ; n++) {
+    const own = n === 1 ? name : `${name} ${n}`;
+    if (!taken.includes(own)) return own;
+  }
+}
+
+/** A new project, named after its song; its files are taken in while the page goes on. */
+export async function startOwn(files: readonly File[]): Promise<void> {
+  const rows = await db.projects.toArray();
+  // A project file brings its own name.
+  if (files.length !== 1 || !/\.zip$/i.test(files[0].name))
+    await newProject(
+      projectName(
+        files,
+        rows.map((row) => nameOf(row.document)),
+      ),
+    );
+  void bring(files);
+}
+
+/** Opens the demo as it is here, or afresh where it is not. Throws a sentence where it cannot be fetched. */
+export async function openTheDemo(onStep: (text: string, done: number) => void): Promise<void> {
+  const rows = await db.projects.orderBy('changed').reverse().toArray();
+  const here = (await demoIsBegun()) ? undefined : rows.find((row) => !row.deleted && nameOf(row.document) === DEMO_NAME);
+  if (here) return openProject(here.id);
+  const problem = await openDemo(onStep);
+  if (problem) throw new Error(problem);
+}
+
+/** The stage a project is gone on with: as far as it has come. */
+export function stageOf(): string {
+  const { project } = useProject.getState();
+  if (!project) return '/plan';
+  return project.shots.length > 0 ? '/score' : project.takes.length > 0 ? '/takes' : project.plans.length > 0 ? '/plan' : '/shoot';
+}

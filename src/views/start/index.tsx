@@ -1,0 +1,148 @@
+'use client';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { type DragEvent, useEffect, useRef, useState } from 'react';
+import { Button } from '@/ui/controls';
+import { Mark } from '@/ui/mark';
+import { Projects } from './projects';
+
+const ACCEPT = 'video/*,audio/*,image/*,.mp4,.mov,.webm,.mkv,.mp3,.m4a,.wav,.ogg,.flac,.gif,.png,.webp,.zip';
+
+/** The first page: the demo's film playing, one's own files, and the projects there are. What opens them comes in when it is asked for. */
+export function Start() {
+  const router = useRouter();
+  const picker = useRef<HTMLInputElement>(null);
+  const [over, setOver] = useState(false);
+  const [doing, setDoing] = useState('');
+  const [problem, setProblem] = useState('');
+  useEffect(() => {
+    document.documentElement.dataset.look = 'day';
+    // Fetched while one looks, so that whatever is chosen opens at once.
+    const soon = setTimeout(() => void import('@/data/start'), 1500);
+    return () => clearTimeout(soon);
+  }, []);
+  const run = async (text: string, work: () => Promise<string>) => {
+    if (doing) return;
+    setProblem('');
+    setDoing(text);
+    try {
+      router.push(await work());
+    } catch (error) {
+      setProblem(error instanceof Error ? error.message : String(error));
+      setDoing('');
+    }
+  };
+  const own = (files: readonly File[]) =>
+    run('Beginning a project', async () => {
+      const { startOwn } = await import('@/data/start');
+      await startOwn(files);
+      return '/shoot';
+    });
+  const open = (id: string) =>
+    run('Opening the project', async () => {
+      const [{ openProject }, { stageOf }] = await Promise.all([import('@/data/store'), import('@/data/start')]);
+      await openProject(id);
+      return stageOf();
+    });
+  const demo = () =>
+    run('Opening the demo', async () => {
+      const { openTheDemo } = await import('@/data/start');
+      await openTheDemo((text, done) => setDoing(`${text}, ${Math.round(done * 100)} %`));
+      return '/score';
+    });
+  const plan = () =>
+    run('Beginning a plan', async () => {
+      const { startOwn } = await import('@/data/start');
+      await startOwn([]);
+      return '/plan';
+    });
+  const drop = (e: DragEvent) => {
+    e.preventDefault();
+    setOver(false);
+    const files = [...e.dataTransfer.files];
+    if (files.length > 0) void own(files);
+  };
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: the whole page takes dropped files; the button does the same by keyboard
+    <div
+      className="min-h-dvh pb-10"
+      onDragOver={(e) => {
+        e.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={drop}
+    >
+      <header className="flex min-h-12 items-center gap-2 border-b border-rule bg-sheet px-3">
+        <Mark />
+        <span className="font-semibold">Fickle Ribbon</span>
+        <span className="grow" />
+        <Link href="/storage" prefetch={false} className="flex min-h-11 items-center text-sm underline">
+          Storage on this device
+        </Link>
+      </header>
+      <main className="mx-auto grid max-w-6xl gap-x-8 gap-y-6 p-4 sm:p-6 md:grid-cols-[3fr_2fr]">
+        <div className="min-h-6 md:col-span-2" role="status" aria-live="polite">
+          {problem ? <p className="rounded-md bg-unsure/15 px-3 py-2">{problem}</p> : <p className="text-faint">{doing && `${doing}…`}</p>}
+        </div>
+        <section aria-labelledby="demo">
+          <h1 id="demo" className="mb-1 text-2xl font-semibold">
+            One camera, one room, one song
+          </h1>
+          <p className="mb-3 text-faint">
+            A film made with Fickle Ribbon: clones, reveals on the beat, whips, freezes and things that arrive by themselves.
+          </p>
+          <video
+            className="aspect-video w-full bg-well"
+            src="/demo/film.mp4"
+            poster="/demo/film.jpg"
+            aria-label="The demo film"
+            autoPlay
+            muted
+            loop
+            playsInline
+            controls
+          />
+          <Button className="mt-3" disabled={doing !== ''} onClick={() => void demo()}>
+            See how it is made
+          </Button>
+        </section>
+        <section aria-labelledby="own">
+          <h2 id="own" className="mb-1 text-2xl font-semibold">
+            Your own
+          </h2>
+          <p className="mb-3 text-faint">Films from the phone and the song they are for. They stay on this device.</p>
+          <div
+            className={`flex flex-col items-center justify-center gap-3 rounded-md border-2 border-dashed p-6 text-center md:aspect-[4/3] ${over ? 'border-mark bg-sheet' : 'border-rule'}`}
+          >
+            <p className="hidden sm:block">Drop them anywhere on this page, or</p>
+            <Button kind="main" disabled={doing !== ''} onClick={() => picker.current?.click()}>
+              Choose films and a song
+            </Button>
+            <input
+              ref={picker}
+              type="file"
+              multiple
+              hidden
+              accept={ACCEPT}
+              data-testid="own-files"
+              onChange={(e) => {
+                const files = [...(e.target.files ?? [])];
+                e.target.value = '';
+                if (files.length > 0) void own(files);
+              }}
+            />
+            <p className="text-sm text-faint">
+              Nothing filmed yet?{' '}
+              <button type="button" className="min-h-11 underline sm:min-h-0" disabled={doing !== ''} onClick={() => void plan()}>
+                Plan a shot first
+              </button>
+              , for what to film and in which order.
+            </p>
+          </div>
+        </section>
+        <Projects busy={doing !== ''} onOpen={(id) => void open(id)} onSay={setProblem} />
+      </main>
+    </div>
+  );
+}
