@@ -69,7 +69,8 @@ export const test = base.extend<{ doors: undefined }, { demoProfile: string; bro
       if (kept && existsSync(kept)) return use(kept);
       const profile = mkdtempSync(join(tmpdir(), 'ribbon-demo-'));
       const { launchOptions, baseURL } = info.project.use;
-      const context = await chromium.launchPersistentContext(profile, { ...launchOptions, baseURL });
+      // Kept pages would bring the demo's film past what is laid in its way.
+      const context = await chromium.launchPersistentContext(profile, { ...launchOptions, baseURL, serviceWorkers: 'block' });
       const page = context.pages()[0] ?? (await context.newPage());
       // Tests lay their own moves: their demo's score is empty.
       await withEmptyScore(context);

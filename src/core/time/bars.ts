@@ -36,6 +36,9 @@ export function barAndBeat(map: BeatMap, beat: Beats): { bar: number; beat: numb
   return { bar: first + bars, beat: beat - from - bars * beatsPerBar + 1 };
 }
 
+/** A bar as it is spoken of: what comes before bar 1 is the pick-up. */
+export const barName = (bar: number): string => (bar === 0 ? 'pick-up' : `bar ${bar}`);
+
 /** The beat a bar begins on (bar 1 is beat 0); of `2.5` the middle of bar 2. */
 export function barToBeat(map: BeatMap, bar: number): Beats {
   const whole = Math.floor(bar);

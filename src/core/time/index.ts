@@ -2,6 +2,7 @@ export { type Anchor, anchorAtFrame, anchorBeatSeconds, beatOfFrame, describeAnc
 export {
   barAndBeat,
   barChanges,
+  barName,
   barStart,
   barToBeat,
   beatsInBar,

@@ -2,6 +2,7 @@
 import { useEffect, useState } from 'react';
 import { anchorOn, posterFrame, proposePlain, SNAPS, type Snap, snapped } from '@/core/edit';
 import { beatMapOf } from '@/core/evaluate';
+import { beatToSeconds, nearestFrame } from '@/core/time';
 import { likelyTakes } from '@/data/moves';
 import { openOverAll } from '@/data/over-all';
 import { seek } from '@/data/playback';
@@ -36,8 +37,11 @@ export function ScoreView() {
   const hits = useHeard(project?.song?.mediaId)?.hits;
   if (!project) return null;
   const shot = selectedOf(project, selectedShot);
+  const times = hits?.map((h) => h.time) ?? [];
+  /** A tap lands on what the score snaps to. */
+  const tap = (beat: number) =>
+    seek(nearestFrame(beatToSeconds(beatMapOf(project), snapped(project, beat, snap, times)), project.frame.rate));
   const sweep = (from: number, to: number) => {
-    const times = hits?.map((h) => h.time) ?? [];
     const [low, high] = [from, to].map((beat) => snapped(project, beat, snap, times));
     const [takeId] = likelyTakes(project, 'freeze', -1);
     if (high <= low || takeId === undefined) return;
@@ -97,30 +101,34 @@ export function ScoreView() {
           </section>
         )
       }
+      tools={
+        <Later>
+          <MoveBar project={project} />
+          <div className="mb-3 flex flex-wrap items-end gap-3">
+            <FindBox project={project} />
+            <SelectField
+              label="Bars a line"
+              value={String(bars)}
+              options={FOLDS.map((n) => [String(n), String(n)] as const)}
+              onChange={(n) => setBars(Number(n))}
+            />
+            <SelectField
+              label="Snap to"
+              value={snap}
+              options={SNAPS.map((s) => [s, s] as const)}
+              onChange={(s) => useScore.setState({ snap: s as Snap })}
+            />
+            <Button aria-pressed={shot !== null && shot.id === project.overAll} onClick={openOverAll}>
+              Over the whole film
+            </Button>
+            {!shot && <span className="text-faint">Tap the page to choose a beat for a move, or drag over bars for a plain shot.</span>}
+          </div>
+        </Later>
+      }
       lines={
-        <div ref={page} className="grow p-3 md:min-h-0 md:overflow-y-auto">
+        <div ref={page}>
           <Later>
-            <MoveBar project={project} />
-            <div className="mb-3 flex flex-wrap items-end gap-3">
-              <FindBox project={project} />
-              <SelectField
-                label="Bars a line"
-                value={String(bars)}
-                options={FOLDS.map((n) => [String(n), String(n)] as const)}
-                onChange={(n) => setBars(Number(n))}
-              />
-              <SelectField
-                label="Snap to"
-                value={snap}
-                options={SNAPS.map((s) => [s, s] as const)}
-                onChange={(s) => useScore.setState({ snap: s as Snap })}
-              />
-              <Button aria-pressed={shot !== null && shot.id === project.overAll} onClick={openOverAll}>
-                Over the whole film
-              </Button>
-              {!shot && <span className="text-faint">Tap the page to choose a beat for a move, or drag over bars for a plain shot.</span>}
-            </div>
-            <ScoreLines project={project} bars={bars} onBars={setBars} height={78} onSweep={sweep}>
+            <ScoreLines project={project} bars={bars} onBars={setBars} height={78} onBeat={tap} onSweep={sweep}>
               {(firstBeat, beats) =>
                 project.shots
                   .filter((s) => s.end.beat + 1 > firstBeat && s.start.beat - 1 < firstBeat + beats)

@@ -9,6 +9,8 @@ interface PanesProps {
   unfolded: ReactNode;
   /** The selected shot's panel; null while none is. */
   side: ReactNode;
+  /** What is laid on the score, and how it is shown. */
+  tools: ReactNode;
   /** The pages of the score. */
   lines: ReactNode;
 }
@@ -29,7 +31,8 @@ export function Panes(props: PanesProps) {
   return useWide() ? <Wide {...props} /> : <Stacked {...props} />;
 }
 
-function Stacked({ picture, transport, unfolded, side, lines }: PanesProps) {
+/** The bars stand right under the picture, a few lines of them at once; what is done to them comes after, under the thumb. */
+function Stacked({ picture, transport, unfolded, side, tools, lines }: PanesProps) {
   return (
     <div className="flex min-h-full flex-col">
       <div className="sticky top-0 z-20">
@@ -37,13 +40,21 @@ function Stacked({ picture, transport, unfolded, side, lines }: PanesProps) {
         {transport}
       </div>
       {unfolded}
+      <section
+        aria-label="Bars"
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, by keyboard as well
+        tabIndex={0}
+        className="max-h-[30dvh] min-h-24 shrink-0 overflow-y-auto overscroll-contain border-b border-rule px-3 pt-3"
+      >
+        {lines}
+      </section>
+      <div className="p-3">{tools}</div>
       {side}
-      <div className="grow">{lines}</div>
     </div>
   );
 }
 
-function Wide({ picture, transport, unfolded, side, lines }: PanesProps) {
+function Wide({ picture, transport, unfolded, side, tools, lines }: PanesProps) {
   const stored = { storage: localStorage };
   const columns = useDefaultLayout({ id: 'score-columns', panelIds: side ? ['score', 'shot'] : ['score'], ...stored });
   const rows = useDefaultLayout({ id: 'score-rows', panelIds: ['picture', 'page'], ...stored });
@@ -66,7 +77,10 @@ function Wide({ picture, transport, unfolded, side, lines }: PanesProps) {
           <Panel id="page" className="flex min-h-0 flex-col">
             {transport}
             {unfolded}
-            {lines}
+            <div className="min-h-0 grow overflow-y-auto p-3">
+              {tools}
+              {lines}
+            </div>
           </Panel>
         </Group>
       </Panel>

@@ -7,6 +7,7 @@ import {
   type BeatMap,
   barAndBeat,
   barChanges,
+  barName,
   barToBeat,
   beatToSeconds,
   frameToSeconds,
@@ -168,6 +169,7 @@ function Fold({ project, map, energy, firstBeat, beats, height, children, onBeat
     const box = e.currentTarget.getBoundingClientRect();
     return firstBeat + Math.min(1, Math.max(0, (e.clientX - box.left) / box.width)) * beats;
   };
+  const { bar } = barAndBeat(map, firstBeat);
   const percent = (beat: number) => ((beat - firstBeat) / beats) * 100;
   const end = () => {
     began.current = null;
@@ -180,7 +182,9 @@ function Fold({ project, map, energy, firstBeat, beats, height, children, onBeat
       style={{ contentVisibility: 'auto', containIntrinsicSize: `auto ${height}px` }}
       data-testid="score-line"
     >
-      <div className="num w-8 shrink-0 pt-1 pr-1.5 text-right text-sm text-faint">{barAndBeat(map, firstBeat).bar}</div>
+      <div className={`num w-8 shrink-0 pt-1 pr-1.5 text-right text-faint ${bar === 0 ? 'text-xs' : 'text-sm'}`}>
+        {bar === 0 ? barName(0) : bar}
+      </div>
       {/* biome-ignore lint/a11y/useKeyWithClickEvents: arrows with modifiers move the playhead by frame, beat and bar */}
       {/* biome-ignore lint/a11y/noStaticElementInteractions: a stretch of time, not a control */}
       <div

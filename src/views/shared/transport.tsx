@@ -4,7 +4,7 @@ import { type ReactNode, useLayoutEffect, useRef } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import type { Project } from '@/core/document';
 import { beatMapOf } from '@/core/evaluate';
-import { barAndBeat, barToBeat, beatOfFrame, beatToSeconds, nearestFrame, toTimecode } from '@/core/time';
+import { barAndBeat, barName, barToBeat, beatOfFrame, beatToSeconds, nearestFrame, toTimecode } from '@/core/time';
 import { seek, togglePlay, usePlayback } from '@/data/playback';
 import { useProject } from '@/data/store';
 import { Button, Tick } from '@/ui/controls';
@@ -47,11 +47,12 @@ function Where({ project }: { project: Project }) {
     const map = beatMapOf(project);
     const { rate } = project.frame;
     const write = () => {
-      const [bar, beat, time] = text.current?.querySelectorAll('[data-part]') ?? [];
+      const [name, bar, beat, time] = text.current?.querySelectorAll('[data-part]') ?? [];
       const { playhead } = useProject.getState();
       const here = barAndBeat(map, beatOfFrame(map, playhead, rate));
       if (!bar) return;
-      bar.textContent = String(here.bar);
+      name.textContent = here.bar === 0 ? barName(0) : 'bar';
+      bar.textContent = here.bar === 0 ? '' : String(here.bar);
       beat.textContent = here.beat.toFixed(2);
       time.textContent = toTimecode(playhead, rate);
     };
@@ -60,7 +61,7 @@ function Where({ project }: { project: Project }) {
   }, [project]);
   return (
     <span ref={text} className="num text-sm sm:min-w-44 sm:text-base" data-testid="where">
-      bar <strong data-part="bar" /> beat <strong data-part="beat" />
+      <span data-part="name" /> <strong data-part="bar" /> beat <strong data-part="beat" />
       <span className="ml-2 text-faint" data-part="time" />
     </span>
   );

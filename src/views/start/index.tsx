@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { type DragEvent, useEffect, useRef, useState } from 'react';
-import { Button } from '@/ui/controls';
+import { Button, Note } from '@/ui/controls';
 import { Mark } from '@/ui/mark';
 import { Projects } from './projects';
 
@@ -82,8 +82,8 @@ export function Start() {
         </Link>
       </header>
       <main className="mx-auto grid max-w-6xl gap-x-8 gap-y-6 p-4 sm:p-6 md:grid-cols-[3fr_2fr]">
-        <div className="min-h-6 md:col-span-2" role="status" aria-live="polite">
-          {problem ? <p className="rounded-md bg-unsure/15 px-3 py-2">{problem}</p> : <p className="text-faint">{doing && `${doing}…`}</p>}
+        <div className={problem || doing ? 'md:col-span-2' : 'sr-only'} role="status" aria-live="polite">
+          {problem ? <Note level="bad">{problem}</Note> : <p className="text-faint">{doing && `${doing}…`}</p>}
         </div>
         <section aria-labelledby="demo">
           <h1 id="demo" className="mb-1 text-2xl font-semibold">

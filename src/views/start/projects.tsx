@@ -57,7 +57,7 @@ export function Projects({ busy, onOpen, onSay }: ProjectsProps) {
   const shown = order === 'name' ? found.toSorted((a, b) => a.name.localeCompare(b.name)) : found;
   const act = async (how: (all: typeof import('@/data/projects')) => Promise<string>) => onSay(await how(await import('@/data/projects')));
   return (
-    <section aria-labelledby="projects" className="md:col-span-2">
+    <section aria-labelledby="projects" className="order-first md:col-span-2">
       <div className="mb-3 flex flex-wrap items-end gap-3">
         <h2 id="projects" className="grow text-2xl font-semibold">
           Projects
