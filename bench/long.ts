@@ -1,5 +1,5 @@
 /** A take of ten minutes at 1080p from import to export: memory of the whole browser, how the page answers meanwhile, what a reload costs. */
-import { execFileSync } from 'node:child_process';
+import { execFileSync, spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { kept, saved } from '../e2e/helpers';
@@ -39,9 +39,32 @@ async function watchAnswers(page: Page): Promise<(looks: readonly Stretch[]) => 
   });
   return async (looks) => {
     const seen = await page.evaluate(() => (window as unknown as { waits: [number, number][] }).waits.splice(0));
-    const own = seen.filter(([from, to]) => !looks.some((look) => look[0] < to && look[1] > from));
-    const waits = own.map(([from, to]) => to - from - 10);
-    return { longest: waits.reduce((a, b) => Math.max(a, b), 0), over: (1000 * waits.filter((w) => w > 100).length) / waits.length };
+    return answersOf(seen, looks);
+  };
+}
+
+/** What was waited for outside of the looks, of stretches that should last 10 ms each. */
+function answersOf(seen: readonly Stretch[], looks: readonly Stretch[]): Answers {
+  const own = seen.filter(([from, to]) => !looks.some((look) => look[0] < to && look[1] > from));
+  const waits = own.map(([from, to]) => to - from - 10);
+  return { longest: waits.reduce((a, b) => Math.max(a, b), 0), over: (1000 * waits.filter((w) => w > 100).length) / waits.length };
+}
+
+/**
+ * A process that does nothing but look at the clock a hundred times a second: what it waits for, this machine makes everybody wait for.
+ * Gives what it saw since it was last asked, as for the page.
+ */
+function watchIdle(): { since: (looks: readonly Stretch[]) => Promise<Answers>; stop: () => void } {
+  const code = `let last = Date.now(); let waits = []; setInterval(() => { const now = Date.now(); waits.push([last, now]); last = now; }, 10);
+    process.on('message', () => process.send(waits.splice(0)));`;
+  const idle = spawn(process.execPath, ['-e', code], { stdio: ['ignore', 'ignore', 'inherit', 'ipc'] });
+  return {
+    since: async (looks) => {
+      const waits = new Promise<Stretch[]>((resolve) => idle.once('message', (m) => resolve(m as Stretch[])));
+      idle.send('now');
+      return answersOf(await waits, looks);
+    },
+    stop: () => void idle.kill(),
   };
 }
 
@@ -99,6 +122,7 @@ export async function longRow(url: string, demo: string, scratch: string): Promi
   const idle = browserMemory(PROFILE);
   const more = (bytes: number) => `${((bytes - idle) / 1e6).toFixed(0)} MB`;
   const answers = await watchAnswers(page);
+  const others = watchIdle();
   const began = performance.now();
   await page.getByTestId('media-files').setInputFiles(long);
   const taken = async () => {
@@ -107,6 +131,7 @@ export async function longRow(url: string, demo: string, scratch: string): Promi
   const importing = await watched(taken());
   const imported = (performance.now() - began) / 1000;
   const importWait = await answers(importing.looks);
+  const importIdle = await others.since(importing.looks);
   await page.getByRole('link', { name: 'Takes', exact: true }).first().click();
   const corner = page.getByRole('button', { name: /Measuring in the background/ });
   const start = performance.now();
@@ -119,6 +144,7 @@ export async function longRow(url: string, demo: string, scratch: string): Promi
   };
   const measuring = [await watched(half())];
   const measureWait = await answers(measuring[0].looks);
+  const measureIdle = await others.since(measuring[0].looks);
   await page.reload();
   await page.getByRole('link', { name: 'Takes', exact: true }).first().click();
   const seen = await page.getByText(/^Measuring ten-minutes/).textContent();
@@ -129,12 +155,15 @@ export async function longRow(url: string, demo: string, scratch: string): Promi
   await saved(page);
   await page.goto(`${url}/deliver`);
   const again = await watchAnswers(page);
+  await others.since([]);
   const made = performance.now();
   const film = page.waitForEvent('download', { timeout: 1_800_000 });
   await page.getByRole('button', { name: /Make MP4/ }).click();
   const exporting = await watched(film);
   const exported = (performance.now() - made) / 1000;
   const exportWait = await again(exporting.looks);
+  const exportIdle = await others.since(exporting.looks);
+  others.stop();
   await context.close();
   const measuringMost = Math.max(...measuring.map((m) => m.most));
   const most = Math.max(importing.most, measuringMost, exporting.most) - idle;
@@ -148,6 +177,11 @@ export async function longRow(url: string, demo: string, scratch: string): Promi
       'the same take: the longest an event waits, against 100 ms',
       `${(Math.max(importWait.longest, measureWait.longest, exportWait.longest) / 100).toFixed(2)} of it`,
       `taking in ${told(importWait)}, measuring ${told(measureWait)}, export ${told(exportWait)}`,
+    ],
+    [
+      'a process beside it that does nothing: the longest it waits for a core meanwhile, against the page',
+      `${(Math.max(importIdle.longest, measureIdle.longest, exportIdle.longest) / Math.max(importWait.longest, measureWait.longest, exportWait.longest)).toFixed(2)} of it`,
+      `taking in ${told(importIdle)}, measuring ${told(measureIdle)}, export ${told(exportIdle)}`,
     ],
     [
       'the same take: measuring and export, against real time',

@@ -88,15 +88,15 @@ async function walk(page: Page, prefix: string, wanted: readonly string[]): Prom
   await page.waitForTimeout(800);
   await shot('song');
   await go('Score');
-  // The demo's film: its first shot, a masked reveal, in the middle of what it shows.
-  await page.getByLabel('Find on the score').fill('bar 2');
+  // A masked reveal of the demo's film, in the middle of what it shows.
+  await page.getByLabel('Find on the score').fill('reveal');
   await page.getByLabel('Found').getByRole('option').first().click();
-  await page
-    .getByTestId('shot-strip')
-    .first()
-    .click({ position: { x: 60, y: 20 } });
+  await page.getByLabel('Find on the score').fill('bar 9');
+  await page.getByLabel('Found').getByRole('option').first().click();
+  for (let k = 0; k < 18; k++) await page.getByRole('button', { name: 'One frame on' }).click();
   await page.waitForTimeout(3000);
-  await page.getByRole('button', { name: 'Unfold the shot' }).click();
+  // On the phone the bars are what is seen of it.
+  if (!prefix) await page.getByRole('button', { name: 'Unfold the shot' }).click();
   await page.waitForTimeout(14_000);
   await shot('score');
   // On the phone the numbers are folded away, and the pictures wanted are all taken.
@@ -121,7 +121,6 @@ try {
   await walk(await openedDemo({ viewport: { width: 1280, height: 800 } }), '', [
     'plan',
     'plan-set',
-    'plan-order',
     'plan-dry-run',
     'plan-call-sheet',
     'shoot',
@@ -136,6 +135,11 @@ try {
     'deliver',
     'storage',
   ]);
+  const start = await openedDemo({ viewport: { width: 1280, height: 800 } });
+  await start.goto(`${server.url}/`);
+  await start.locator('[data-testid=project-card] img').waitFor({ timeout: 60_000 });
+  await start.waitForTimeout(1500);
+  await start.screenshot({ path: `${OUT}/start.png` });
   const phone = await openedDemo({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, deviceScaleFactor: 2 });
   await walk(phone, 'phone-', ['shoot', 'takes', 'score']);
 } finally {

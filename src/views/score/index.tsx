@@ -1,4 +1,5 @@
 'use client';
+import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import { anchorOn, posterFrame, proposePlain, SNAPS, type Snap, snapped } from '@/core/edit';
 import { beatMapOf } from '@/core/evaluate';
@@ -121,6 +122,11 @@ export function ScoreView() {
             <Button aria-pressed={shot !== null && shot.id === project.overAll} onClick={openOverAll}>
               Over the whole film
             </Button>
+            {project.shots.length > 0 && (
+              <Link href="/check" prefetch={false} className="flex min-h-11 items-center underline sm:min-h-9">
+                Check the film
+              </Link>
+            )}
             {!shot && <span className="text-faint">Tap the page to choose a beat for a move, or drag over bars for a plain shot.</span>}
           </div>
         </Later>

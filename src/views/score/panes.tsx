@@ -35,7 +35,7 @@ export function Panes(props: PanesProps) {
 function Stacked({ picture, transport, unfolded, side, tools, lines }: PanesProps) {
   return (
     <div className="flex min-h-full flex-col">
-      <div className="sticky top-0 z-20">
+      <div className="sticky top-0 z-20" data-over-page>
         <div className="h-[min(38dvh,56.25vw)] shrink-0">{picture}</div>
         {transport}
       </div>

@@ -13,6 +13,7 @@ import { demoIsBegun, newProject, openLast, redo, undo, useProject } from '@/dat
 import { sentenceOf } from '@/media/sentence';
 import { Button, Working } from '@/ui/controls';
 import { useKeys } from '@/ui/keymap';
+import { NextStep } from './next-step';
 import { NoProject } from './no-project';
 import { Notices } from './notices';
 import { ProjectName } from './project-name';
@@ -223,7 +224,10 @@ export function Shell({ children }: { children: ReactNode }) {
             <Working text={step.text} done={step.done} />
           </div>
         ) : there || path.startsWith('/storage') ? (
-          children
+          <>
+            {children}
+            <NextStep path={path} />
+          </>
         ) : state === 'failed' ? (
           <NoProject onDemo={demo} onNew={() => void newProject('New project')} onStorage={() => router.push('/storage')} />
         ) : (
