@@ -1,4 +1,4 @@
-import { footageName, footageOf, type Media, type Project, type SoundClip } from '@/core/document';
+import { footageName, footageOf, type Media, type Project, type SoundClip, soundOfTake } from '@/core/document';
 import { beatMapOf } from '@/core/evaluate';
 import type { Sync } from '@/core/measure';
 import { type Anchor, anchorAtFrame, frameToSeconds, nearestFrame, resolveAnchor } from '@/core/time';
@@ -38,14 +38,16 @@ export async function layTakeSound(takeId: string, onProgress: Progress, signal?
   const at = heard === null ? frameToSeconds(useProject.getState().playhead, project.frame.rate) : heard + footage.from;
   // What was recorded before the song begins is not heard with it.
   const from = footage.from + Math.max(0, -at);
+  const source = soundOfTake(project, takeId);
+  if (!source) return `${footageName(footage)} has no sound.`;
   if (from >= footage.to - 0.01) return `${footageName(footage)} ends before the song begins.`;
   edit('Lay the sound of a take', (draft) => {
     draft.sound.clips.push({
       id: crypto.randomUUID(),
       thread: 'takes',
-      mediaId: footage.id,
-      from,
-      to: footage.to,
+      mediaId: source.mediaId,
+      from: Math.max(0, source.at(from)),
+      to: source.at(footage.to),
       ...placedAt(project, Math.max(0, at)),
       ...plain,
       fadeIn: 0.02,

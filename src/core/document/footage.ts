@@ -43,6 +43,15 @@ export function footageOf(project: Project, takeId: string): Footage {
   return reference ? { ...whole, byHand: { reference: footageKey(reference), pairs: byHand.pairs } } : whole;
 }
 
+/** The file a take is heard from, and which second of it at a second of the take's own file; null where there is no sound. */
+export function soundOfTake(project: Project, takeId: string): { mediaId: string; at: (second: number) => number } | null {
+  const footage = footageOf(project, takeId);
+  const { mic } = project.takes.find((t) => t.id === takeId) ?? {};
+  if (mic && project.media.some((m) => m.id === mic.mediaId))
+    return { mediaId: mic.mediaId, at: (second) => mic.offset + second * mic.rate };
+  return footage.hasSound ? { mediaId: footage.id, at: (second) => second } : null;
+}
+
 /** What measures of this footage are kept under: the file, and the part when it is not the whole. */
 export function footageKey({ id, from, to, duration }: Footage): string {
   return from === 0 && to === duration ? id : `${id}@${from.toFixed(3)}-${to.toFixed(3)}`;

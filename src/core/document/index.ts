@@ -1,5 +1,15 @@
 export { changeBetween, changed, type ProjectChange, projectChangeSchema } from './change';
-export { alignedTakeSchema, type Footage, footageKey, footageName, footageOf, footageSchema, pointsOn, wholeOf } from './footage';
+export {
+  alignedTakeSchema,
+  type Footage,
+  footageKey,
+  footageName,
+  footageOf,
+  footageSchema,
+  pointsOn,
+  soundOfTake,
+  wholeOf,
+} from './footage';
 export { readProject } from './read';
 export { neededFiles, referencesWhole, usersOfTake } from './references';
 export { repairProject } from './repair';

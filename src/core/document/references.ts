@@ -58,6 +58,7 @@ export function neededFiles(project: Project): Set<string> {
   const needed = new Set<string>();
   if (project.song) needed.add(project.song.mediaId);
   for (const { mediaId } of [...project.takes, ...project.sound.clips]) needed.add(mediaId);
+  for (const { mic } of project.takes) if (mic) needed.add(mic.mediaId);
   for (const shot of [...project.shots, ...project.nestedShots, ...project.unplacedShots])
     for (const { files } of namedBy(shot)) for (const id of files) needed.add(id);
   return needed;
@@ -136,11 +137,15 @@ export function referencesWhole(project: Project): { project: Project; setAside:
     return kept.length === items.length ? items : kept;
   };
   const pictures = new Set(media.filter((m) => m.kind === 'video').map((m) => m.id));
-  const takes = only(
+  const filmed = only(
     once(project.takes, (t) => `take ${t.number}`, setAside),
     (t) => pictures.has(t.mediaId),
     (t) => `take ${t.number}${t.slot ? ` of the slot “${t.slot}”` : ''}: its film is not in the project`,
   );
+  // A take whose microphone's file is gone is heard as the camera heard it.
+  const deaf = filmed.filter((t) => t.mic && !files.has(t.mic.mediaId));
+  const takes = deaf.length === 0 ? filmed : filmed.map(({ mic, ...t }) => (mic && files.has(mic.mediaId) ? { ...t, mic } : t));
+  for (const t of deaf) setAside.push(`the microphone’s sound of take ${t.number}: its file is not in the project`);
   const taken = new Set<string>();
   const lists = {
     shots: once(project.shots, (s) => `the shot “${s.name}”`, setAside, taken),

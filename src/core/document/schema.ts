@@ -179,6 +179,8 @@ const takeSchema = z.object({
   byHand: z.optional(handPointsSchema),
   /** A graphic or anything else that was not filmed on the set: it is part of no set-up and is measured against nothing. */
   overlay: z.optional(z.literal(true)),
+  /** A microphone's file that is heard in the place of its own sound: what is at `t` seconds of the take's file is at `offset + t · rate` there. */
+  mic: z.optional(z.object({ mediaId: id, offset: finite, rate: finite.check(z.gte(0.99), z.lte(1.01)) })),
   cutAlong: z.optional(cutAlongSchema),
   /** Places that are followed through it. */
   points: z.optional(z.array(trackedPointSchema).check(z.maxLength(100))),

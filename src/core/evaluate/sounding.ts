@@ -1,5 +1,5 @@
 import type { Project, Shot } from '../document';
-import { footageOf } from '../document';
+import { soundOfTake } from '../document';
 import { type Layer, layerFrames, type Scene, sourceSecond } from '../layer';
 import { frameToSeconds } from '../time';
 import type { Seconds } from '../units';
@@ -17,13 +17,14 @@ export interface Sounding {
 
 function soundOf(project: Project, scene: Scene, layer: Layer): Sounding[] {
   if (layer.source.kind !== 'take' || layer.sound === 'none' || !layer.on) return [];
-  const footage = footageOf(project, layer.source.takeId);
-  if (!footage.hasSound) return [];
+  const source = soundOfTake(project, layer.source.takeId);
+  if (!source) return [];
   const [first, end] = layerFrames(scene, layer);
   const [from, to] = [frameToSeconds(first, scene.rate), frameToSeconds(end, scene.rate)];
   const begin = sourceSecond(scene, layer, from);
-  const secondAt = layer.sound === 'kept' ? (time: Seconds) => begin + time - from : (time: Seconds) => sourceSecond(scene, layer, time);
-  return to > from ? [{ mediaId: footage.id, from, to, secondAt, pitchKept: layer.sound === 'pitch kept' }] : [];
+  const own = layer.sound === 'kept' ? (time: Seconds) => begin + time - from : (time: Seconds) => sourceSecond(scene, layer, time);
+  const secondAt = (time: Seconds) => source.at(own(time));
+  return to > from ? [{ mediaId: source.mediaId, from, to, secondAt, pitchKept: layer.sound === 'pitch kept' }] : [];
 }
 
 /** As deep as shots may lie within shots. */

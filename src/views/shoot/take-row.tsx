@@ -6,6 +6,7 @@ import { takeOut } from '@/data/take-out';
 import { Button, Tape } from '@/ui/controls';
 import { TickField } from '@/ui/value-field';
 import { useThumbnail } from '@/views/shared';
+import { MicField } from './mic-field';
 
 /** Notes for one tap. */
 const TAPS = ['lovely', 'too late', 'out of place'];
@@ -170,6 +171,7 @@ export function TakeRow({ take }: { take: Take }) {
             </Button>
           ))}
         </div>
+        <MicField take={take} />
         <Button kind="quiet" className="mt-2 text-mark" onClick={() => void takeOut(take.id)}>
           Take it out of the project
         </Button>

@@ -1,7 +1,7 @@
 'use client';
 import { X } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { footageOf, type Project, type SoundClip } from '@/core/document';
+import { footageOf, type Project, type SoundClip, soundOfTake } from '@/core/document';
 import { beatMapOf } from '@/core/evaluate';
 import type { Sync } from '@/core/measure';
 import { gainAt, gainPoints } from '@/core/song';
@@ -156,7 +156,7 @@ export function SoundTools({ project, duration }: { project: Project; duration: 
   const [doing, setDoing] = useState<{ text: string; done: number; stop: AbortController } | null>(null);
   const [said, setSaid] = useState('');
   const [chosen, choose] = useState('');
-  const sounding = project.takes.filter((t) => footageOf(project, t.id).hasSound);
+  const sounding = project.takes.filter((t) => soundOfTake(project, t.id) !== null);
   const take = sounding.find((t) => t.id === chosen) ?? sounding[0];
   const heard = useHeardTakes(project.song?.mediaId, [...new Set(sounding.map((t) => t.mediaId))]);
   const work = async (text: string, job: (onProgress: (done: number) => void, signal: AbortSignal) => Promise<string>) => {
