@@ -189,6 +189,10 @@ test('contacts: the furthest reach is found, and the pair told with its gap, app
   await expect(first).toContainText(/(A gap|An overlap) of \d+ px at the contact/, { timeout: 90_000 });
   await expect(first).toContainText(/closing at −?\d+\.\d px a frame.*light [+−]0\.0\d EV; the seam shows \d\.\d of 255/);
   await expect(first.getByRole('img', { name: 'The two at the contact, side by side' })).toBeVisible();
+  await first.getByRole('button', { name: 'Let them meet on the score' }).click();
+  await expect(page.getByText('They touch on a beat of the playhead')).toBeVisible({ timeout: 90_000 });
+  const met = (await kept(page)).shots.at(-1)?.move;
+  expect(met).toMatchObject({ kind: 'clones', crossings: [{ place: 0 }] });
 });
 
 test('who is known in a take is a mask on the score: an edge ducks under them, their outline masks a layer, the empty set patches one', async () => {

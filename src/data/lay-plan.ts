@@ -41,7 +41,7 @@ export const readyPlans = (project: Project): { plan: PlannedShot; kind: Move['k
   });
 
 /** Takes that are mixed in one picture laid on their set-up's reference, where they are not yet. */
-async function corrected(takes: readonly string[], onProgress: Progress): Promise<void> {
+export async function corrected(takes: readonly string[], onProgress: Progress): Promise<void> {
   for (const [i, takeId] of takes.entries()) {
     const { project } = useProject.getState();
     const take = project?.takes.find((t) => t.id === takeId);

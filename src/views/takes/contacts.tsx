@@ -1,8 +1,10 @@
 'use client';
+import Link from 'next/link';
 import { useEffect, useRef, useState } from 'react';
 import { footageName, footageOf, type Project, type Take } from '@/core/document';
 import { plannedSlots } from '@/core/edit';
 import { type Contact, furthestIn, type Ranked, rankContacts } from '@/data/contacts';
+import { layMeeting } from '@/data/lay-meeting';
 import { isPlate } from '@/data/media';
 import { alignedPicture } from '@/data/pictures';
 import { aligned } from '@/data/set-up';
@@ -43,6 +45,7 @@ function Meeting({ project, planId, slots }: { project: Project; planId: string;
   const [chosen, setChosen] = useState<[string, string]>([slots[0].id, slots[1].id]);
   const [instants, setInstants] = useState<ReadonlyMap<string, number>>(new Map());
   const [fits, setFits] = useState<Ranked | null>(null);
+  const [laid, setLaid] = useState<string | null>(null);
   const takesOf = (slot: string) => project.takes.filter((t) => t.plan === planId && t.slot === slot && !isPlate(project, t));
   const sides = chosen.map(takesOf);
   const instant = (take: Take) => {
@@ -71,6 +74,11 @@ function Meeting({ project, planId, slots }: { project: Project; planId: string;
     const contacts = sides.map((takes) => takes.map((take): Contact => ({ take, at: instant(take) })));
     const ranked = await run('Trying every pair', (tell, signal) => rankContacts(project, contacts[0], contacts[1], tell, signal));
     if (ranked) setFits(ranked);
+  };
+  const lay = async (a: Take, b: Take) => {
+    setLaid(null);
+    const said = await run('Laying the pair', (tell) => layMeeting({ take: a, at: instant(a) }, { take: b, at: instant(b) }, tell));
+    if (said !== null) setLaid(said);
   };
   return (
     <>
@@ -120,14 +128,30 @@ function Meeting({ project, planId, slots }: { project: Project; planId: string;
       {chosen[0] === chosen[1] && <Note level="unsure">Choose two different slots.</Note>}
       {doing && <Working text={doing.text} done={doing.done} onStop={stop} />}
       {problem && <Note level="bad">{problem}</Note>}
-      {fits && <Ranking project={project} ranked={fits} instant={instant} />}
+      {fits && <Ranking project={project} ranked={fits} instant={instant} busy={doing !== null} onLay={(a, b) => void lay(a, b)} />}
+      {laid !== null && (
+        <p role="status">
+          They touch on a beat of the playhead, on the score. {laid}{' '}
+          <Link href="/score" prefetch={false} className="underline">
+            See it there
+          </Link>
+        </p>
+      )}
     </>
   );
 }
 
 const signed = (v: number, digits = 0) => `${v < 0 ? '−' : '+'}${Math.abs(v).toFixed(digits)}`;
 
-function Ranking({ project, ranked, instant }: { project: Project; ranked: Ranked; instant: (take: Take) => number }) {
+interface RankingProps {
+  project: Project;
+  ranked: Ranked;
+  instant: (take: Take) => number;
+  busy: boolean;
+  onLay: (left: Take, right: Take) => void;
+}
+
+function Ranking({ project, ranked, instant, busy, onLay }: RankingProps) {
   const { fits, across } = ranked;
   if (fits.length === 0) return <Note level="unsure">Nobody is seen at these instants, so nothing meets. Mark others.</Note>;
   const takeOf = (id: string) => project.takes.find((t) => t.id === id);
@@ -154,6 +178,9 @@ function Ranking({ project, ranked, instant }: { project: Project; ranked: Ranke
                 closing at {fit.closing.toFixed(1)} px a frame, {signed(fit.direction)}° from level; light {signed(fit.light, 2)} EV;{' '}
                 {fit.seam === null ? 'no seam stands between them' : `the seam shows ${fit.seam.toFixed(1)} of 255`}
               </p>
+              <Button disabled={busy} onClick={() => onLay(a, b)}>
+                Let them meet on the score
+              </Button>
             </div>
           </li>
         );
