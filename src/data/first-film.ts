@@ -10,7 +10,7 @@ import { layMoveOn } from './moves';
 import { seek } from './playback';
 import { occupancyTrack } from './set-up';
 import { moveShot, trimShot } from './shots';
-import { edit, useProject } from './store';
+import { ELSEWHERE, edit, openNow, useProject } from './store';
 
 /** Takes that are put together by nothing but what they look like. */
 export const unsorted = (project: Project): Take[] => project.takes.filter((t) => t.plan === null && !t.overlay);
@@ -21,7 +21,7 @@ const SAME_PLACE = 0.3;
 /** Takes that are already known to show one place. */
 type Place = Take[];
 
-async function placesOf(project: Project, tell: Progress): Promise<Place[]> {
+async function placesOf(project: Project, tell: Progress, signal?: AbortSignal): Promise<Place[]> {
   const takes = unsorted(project);
   const places: Place[] = [];
   for (const [i, take] of takes.entries()) {
@@ -30,7 +30,7 @@ async function placesOf(project: Project, tell: Progress): Promise<Place[]> {
     for (const place of places) {
       const first = footageOf(project, place[0].id);
       if (first.width !== own.width || first.height !== own.height) continue;
-      const { against } = await takeMeasurement(own, first, (p) => tell((i + p) / takes.length));
+      const { against } = await takeMeasurement(own, first, (p) => tell((i + p) / takes.length), signal);
       if (against && against.trusted >= SAME_PLACE) found = place;
       if (found) break;
     }
@@ -46,8 +46,13 @@ const OFTEN = 0.1;
 const SPECK = 0.002;
 
 /** In how much of a take somebody is, how large, and where: by the largest thing in each frame that is not the set. */
-async function seen(project: Project, take: Take, tell: Progress): Promise<Pick<SeenTake, 'there' | 'size' | 'span'>> {
-  const { width, height, figure } = await occupancyTrack(project, take, tell);
+async function seen(
+  project: Project,
+  take: Take,
+  tell: Progress,
+  signal?: AbortSignal,
+): Promise<Pick<SeenTake, 'there' | 'size' | 'span'>> {
+  const { width, height, figure } = await occupancyTrack(project, take, tell, signal);
   const columns = new Float64Array(width);
   const sizes: number[] = [];
   for (const bits of figure) {
@@ -68,8 +73,8 @@ async function seen(project: Project, take: Take, tell: Progress): Promise<Pick<
 const ANYBODY = { there: 1, size: 1, span: [0, 1] as const };
 
 /** Looks at every take that nobody has planned: which show one place, who is where in them, and so what can be made of them. */
-export async function lookAtTakes(project: Project, tell: Progress): Promise<SortedTakes[]> {
-  const places = await placesOf(project, (p) => tell(0.5 * p));
+export async function lookAtTakes(project: Project, tell: Progress, signal?: AbortSignal): Promise<SortedTakes[]> {
+  const places = await placesOf(project, (p) => tell(0.5 * p), signal);
   const takes: SeenTake[] = [];
   const all = places.flat().length;
   for (const [place, members] of places.entries()) {
@@ -78,7 +83,12 @@ export async function lookAtTakes(project: Project, tell: Progress): Promise<Sor
     for (const take of members) {
       const done = takes.length;
       const known =
-        members.length > 1 ? await seen(alone, take, (p) => tell(0.5 + (0.5 * (done + p)) / all)).catch(() => ANYBODY) : ANYBODY;
+        members.length > 1
+          ? await seen(alone, take, (p) => tell(0.5 + (0.5 * (done + p)) / all), signal).catch((error: unknown) => {
+              if (signal?.aborted) throw error;
+              return ANYBODY;
+            })
+          : ANYBODY;
       takes.push({ id: take.id, place, ...known });
     }
   }
@@ -145,6 +155,7 @@ function closeGaps(): void {
  * the beats for one alone; one after another from bar 1, without a gap. Gives what to know of it. What cannot be laid is said, and the rest goes on.
  */
 export async function firstFilm(sorted: readonly SortedTakes[], tell: Progress): Promise<string> {
+  const { same } = openNow();
   const ids = planned(sorted);
   const alone = sorted.filter(({ recipe }) => recipe === null).map(({ takes }) => takes[0].id);
   const steps: (() => Promise<string>)[] = [];
@@ -156,9 +167,11 @@ export async function firstFilm(sorted: readonly SortedTakes[], tell: Progress):
   if (alone.length === 1) steps.push(() => layMoveOn('impact', alone, at(), share));
   const said: string[] = [];
   for (const lay of steps) {
+    if (!same()) return ELSEWHERE;
     said.push(await next(lay).catch((e: unknown) => (e instanceof Error ? e.message : String(e))));
     step++;
   }
+  if (!same()) return ELSEWHERE;
   closeGaps();
   const { shots } = here();
   if (shots.length > 0) {

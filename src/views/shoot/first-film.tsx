@@ -1,12 +1,13 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { footageName, footageOf, type Project } from '@/core/document';
 import type { SortedTakes } from '@/core/plan';
 import { firstFilm, lookAtTakes, unsorted } from '@/data/first-film';
+import { useProject } from '@/data/store';
 import { useTakingIn } from '@/data/taking-in';
 import { Button, Note, Working } from '@/ui/controls';
-import { useThumbnail } from '@/views/shared';
+import { useJob, useThumbnail } from '@/views/shared';
 
 function TakePicture({ project, takeId }: { project: Project; takeId: string }) {
   const media = footageOf(project, takeId);
@@ -24,20 +25,19 @@ export function FirstFilm({ project }: { project: Project }) {
   const { doing: taking, results, projectId } = useTakingIn();
   const takes = unsorted(project);
   const [sorted, setSorted] = useState<{ of: string; takes: SortedTakes[] } | null>(null);
-  const [doing, setDoing] = useState<{ text: string; done: number } | null>(null);
-  const [said, setSaid] = useState('');
-  const busy = useRef(false);
+  const { doing, problem, run, stop } = useJob();
   const of = `${project.id} ${takes.map((t) => t.id).join()}`;
-  const work = async (text: string, what: (tell: (done: number) => void) => Promise<void>) => {
-    if (busy.current) return;
-    busy.current = true;
-    setSaid('');
-    setDoing({ text, done: 0 });
-    await what((done) => setDoing({ text, done })).catch((e: unknown) => setSaid(e instanceof Error ? e.message : String(e)));
-    setDoing(null);
-    busy.current = false;
+  const look = async () => {
+    const found = await run('Looking at the takes', (tell, signal) => lookAtTakes(project, tell, signal));
+    if (found) setSorted({ of, takes: found });
   };
-  const look = () => work('Looking at the takes', async (tell) => setSorted({ of, takes: await lookAtTakes(project, tell) }));
+  const make = (known: readonly SortedTakes[]) =>
+    run('Making a first film', async (tell, signal) => {
+      const said = await firstFilm(known, tell);
+      if (said) useProject.setState({ notice: said });
+      // Whoever has gone elsewhere meanwhile stays there.
+      if (!signal.aborted) router.push('/score');
+    });
   const fresh = taking === null && projectId === project.id && results.length > 0 && takes.length > 0 && project.shots.length === 0;
   // biome-ignore lint/correctness/useExhaustiveDependencies: once for what has just come in
   useEffect(() => {
@@ -61,19 +61,10 @@ export function FirstFilm({ project }: { project: Project }) {
         <p className="mb-2 text-faint">Which of them show one room, who is where, and which moves that makes possible.</p>
       )}
       {doing ? (
-        <Working text={doing.text} done={doing.done} />
+        <Working text={doing.text} done={doing.done} onStop={known ? undefined : stop} />
       ) : known ? (
         <div className="flex flex-wrap items-center gap-3">
-          <Button
-            kind="main"
-            onClick={() =>
-              void work('Making a first film', async (tell) => {
-                const to = await firstFilm(known, tell);
-                if (to) setSaid(to);
-                router.push('/score');
-              })
-            }
-          >
+          <Button kind="main" onClick={() => void make(known)}>
             Make a first film
           </Button>
           <span className="text-sm text-faint">
@@ -84,7 +75,7 @@ export function FirstFilm({ project }: { project: Project }) {
       ) : (
         <Button onClick={() => void look()}>Look at them</Button>
       )}
-      {said && <Note level="unsure">{said}</Note>}
+      {problem && <Note level="bad">{problem}</Note>}
     </section>
   );
 }
