@@ -135,3 +135,27 @@ test('films shared from another application are taken in, and the page can be in
   await context.close();
   stop();
 });
+
+test('installed as an application it opens in a window of its own with the work as it was, without a network', async ({
+  demoProfile,
+}, info) => {
+  const { url, stop } = await startServer();
+  const context = await browserOf(copyOf(demoProfile), info, 'allow');
+  const page = await visited(context, url);
+  const browser = await context.newCDPSession(page);
+  // The browser's own check and installation (DevTools protocol, domain PWA).
+  const send = (method: string, given: object = {}) => browser.send(method as 'Page.enable', given as never) as Promise<unknown>;
+  expect(await send('Page.getInstallabilityErrors')).toEqual({ installabilityErrors: [] });
+  await send('PWA.install', { manifestId: `${url}/`, installUrlOrBundleUrl: `${url}/plan` });
+  // What the desktop opens with it.
+  expect(await send('PWA.getOsAppState', { manifestId: `${url}/` })).toMatchObject({
+    fileHandlers: [{ action: `${url}/score`, accepts: [{ mediaType: 'application/zip', fileExtensions: ['.zip'] }] }],
+  });
+  stop();
+  const opened = context.waitForEvent('page');
+  await send('PWA.launch', { manifestId: `${url}/` });
+  const app = await opened;
+  await expect(app.getByRole('button', { name: /Night laundrette/ })).toBeVisible({ timeout: 60_000 });
+  await expect(app.getByText('1 filmed').first()).toBeVisible();
+  await context.close();
+});
