@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { layerSecond, sceneOf } from '../evaluate';
+import type { Shot } from '../document';
+import { describeFrame, layerSecond, sceneOf } from '../evaluate';
 import { keyAt, type Layer, layerFrames, plainLayer, remapKeyAt } from '../layer';
+import { sourceKind } from '../sources';
 import { stagedProject } from '../staged';
 import { footageUsed, repeated, shownFrom, shownSpan, slipped, splitLayer, splitShot, turned } from './layer-time';
 import { plainShot } from './propose';
@@ -97,6 +99,18 @@ describe('split', () => {
     for (const f of [first + 41, end - 1])
       expect(layerSecond(project, scenes[1], parts[1].layers[0], f)).toBeCloseTo(layerSecond(project, scene, shot.layers[0], f), 6);
     expect(splitShot(project, shot, first, 'x')).toBeNull();
+  });
+  it('words that are being typed go on in the later part', () => {
+    const { fresh } = sourceKind({ kind: 'title' });
+    if (!fresh) throw new Error('no title');
+    const titled = { ...shot, layers: [plainLayer('t', 'Title', 0, fresh, [remapKeyAt(0, 0, 0)])] };
+    const parts = splitShot({ ...PROJECT, shots: [titled] }, titled, first + 41, 'second');
+    if (!parts) throw new Error('not parted');
+    const shown = (shots: Shot[], frame: number) => describeFrame({ ...PROJECT, shots }, frame);
+    for (const f of [first + 40, first + 41, end - 1])
+      expect(shown([...parts], f).layers.map((l) => l.source)).toEqual(shown([titled], f).layers.map((l) => l.source));
+    // It is told apart: at its beginning other words are there than later.
+    expect(shown([titled], first).layers.map((l) => l.source)).not.toEqual(shown([titled], end - 1).layers.map((l) => l.source));
   });
 });
 

@@ -13,6 +13,7 @@ import {
   sourceSecond,
   type TimeRemapKey,
 } from '../layer';
+import { sourceKind } from '../sources';
 import { frameToSeconds } from '../time';
 import type { Frames, Seconds } from '../units';
 import { trimmedShot } from './arrange';
@@ -105,7 +106,11 @@ export function splitShot(project: Project, shot: Shot, frame: Frames, id: strin
   const { first, end } = sceneOf(project, shot);
   if (frame <= first || frame >= end) return null;
   const still = { ...shot, move: null, overrides: [] };
-  return [trimmedShot(project, still, 'end', frame), { ...trimmedShot(project, still, 'start', frame), id }];
+  // What the application makes counts from where it began, words that are typed or dust: in the later part it goes on.
+  const begun = shot.layers.map((l) =>
+    sourceKind(l.source).fresh && !l.from ? { ...l, from: { beat: 0, offset: shot.start.offset } } : l,
+  );
+  return [trimmedShot(project, still, 'end', frame), { ...trimmedShot(project, { ...still, layers: begun }, 'start', frame), id }];
 }
 
 /** How much of its footage a layer uses, and how much there is; null for what has no end of its own. */

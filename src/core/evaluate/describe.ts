@@ -1,7 +1,7 @@
 import type { Correction, Project, Shot, SoundClip, Transition } from '../document';
 import { footageOf } from '../document';
 import { appliedEffect, curves, foldedColour, isClearing, staysInPlace } from '../effects';
-import { effectNumbers, type Layer, layerFrames, layerNumber, type Scene, sourceAt, sourceSecond } from '../layer';
+import { effectNumbers, type Layer, layerFrames, layerNumber, placeFrame, type Scene, sourceAt, sourceSecond } from '../layer';
 import {
   type Affine,
   type Coverage,
@@ -101,7 +101,8 @@ function stageOf(project: Project, shot: Shot, scene: Scene, layer: Layer, frame
     frame: project.frame,
     overscan: shot.overscan,
     second,
-    run: runSince(scene, layerFrames(scene, layer)[0], frame),
+    // What began before the shot, as the later part of one that was split, goes on.
+    run: runSince(scene, layer.from ? placeFrame(scene, layer.from) : scene.first, frame),
     frameInterpolation: layer.frameInterpolation,
     take: (takeId) => {
       const take = project.takes.find((t) => t.id === takeId);
