@@ -39,10 +39,13 @@ describe('a project of one’s own', () => {
     expect(stageOf()).toBe('/shoot');
   });
 
-  it('a project file brings its own name: nothing empty is left beside it', async () => {
-    await startOwn([new File([], 'evening.zip')]);
+  it('a project file is opened instead: nothing empty is left beside it, and one that cannot be opened says why', async () => {
+    useProject.setState({ project: null, problem: 'It is damaged.' });
+    await expect(startOwn([new File([], 'evening.zip')])).rejects.toThrow('It is damaged.');
     expect(await db.projects.count()).toBe(0);
     expect(brought).toEqual([['evening.zip']]);
+    await newProject('Evening');
+    expect(await startOwn([new File([], 'evening.zip')])).toBe('/shoot');
   });
 });
 

@@ -21,18 +21,25 @@ export function projectName(files: readonly { name: string; type: string }[], ta
   }
 }
 
-/** A new project, named after its song; its files are taken in while the page goes on. */
-export async function startOwn(files: readonly File[]): Promise<void> {
+/**
+ * A new project, named after its song; its files are taken in while the page goes on. A project file by itself is opened instead; throws a
+ * sentence where it cannot be. Gives the stage to go on with.
+ */
+export async function startOwn(files: readonly File[]): Promise<string> {
+  if (files.length === 1 && /\.zip$/i.test(files[0].name)) {
+    await bring(files);
+    const { project, problem } = useProject.getState();
+    if (!project) throw new Error(problem || `${files[0].name} could not be opened.`);
+    return stageOf();
+  }
   const rows = await db.projects.toArray();
-  // A project file brings its own name.
-  if (files.length !== 1 || !/\.zip$/i.test(files[0].name))
-    await newProject(
-      projectName(
-        files,
-        rows.map((row) => nameOf(row.document)),
-      ),
-    );
+  const name = projectName(
+    files,
+    rows.map((row) => nameOf(row.document)),
+  );
+  await newProject(name);
   void bring(files);
+  return '/shoot';
 }
 
 /** Opens the demo as it is here, or afresh where it is not. Throws a sentence where it cannot be fetched. */

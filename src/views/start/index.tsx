@@ -35,8 +35,7 @@ export function Start() {
   const own = (files: readonly File[]) =>
     run('Beginning a project', async () => {
       const { startOwn } = await import('@/data/start');
-      await startOwn(files);
-      return '/shoot';
+      return startOwn(files);
     });
   const open = (id: string) =>
     run('Opening the project', async () => {
