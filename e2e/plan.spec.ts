@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
 import { RECIPES } from '../src/core/plan';
 import { test } from './demo';
-import { downloadBy, openDemo, press, saved, startEmpty } from './helpers';
+import { downloadBy, openDemo, press, saved, stage, startEmpty } from './helpers';
 
 const part = (page: Page, name: string) => page.getByRole('tab', { name, exact: true });
 
@@ -11,6 +11,7 @@ const pagesOf = (pdf: Buffer) => (pdf.toString('latin1').match(/\/Type\s*\/Page[
 
 test('every recipe can be planned from empty to a call sheet', async ({ page }) => {
   await startEmpty(page);
+  await stage(page, 'Plan').click();
   for (const [i, recipe] of RECIPES.entries()) {
     if (i) await page.getByRole('button', { name: 'Plan another shot' }).click();
     await page.getByRole('button', { name: new RegExp(`^${recipe.name} `) }).click();
@@ -158,6 +159,7 @@ async function thePaper(page: Page): Promise<void> {
 
 test('a shot of one’s own: five clones in a kitchen, outdoors light, feet, from nothing to paper', async ({ page }) => {
   await startEmpty(page);
+  await stage(page, 'Plan').click();
   await page.getByRole('button', { name: /^Twin and clones / }).click();
   await page.getByLabel('This shot is called').fill('Breakfast for five');
   await page.getByLabel('This shot is called').press('Enter');
