@@ -231,7 +231,7 @@ test('an even colour is chosen, effects on it are keyed and put in order by keyb
     .poll(async () => (await chain()).map((e) => [e.kind, e.numbers.amount.at(-1)?.value]))
     .toEqual([
       ['exposure', -6],
-      ['blur', 0],
+      ['blur', 1],
     ]);
   const handle = layer.getByRole('button', { name: 'Move the effect Gaussian blur' });
   await handle.press('Space');

@@ -19,6 +19,8 @@ function TakePicture({ project, takeId }: { project: Project; takeId: string }) 
   );
 }
 
+const LOOKING = 'Looking at the takes';
+
 /** What the takes that nobody has planned look like, and one press to a film of them. */
 export function FirstFilm({ project }: { project: Project }) {
   const router = useRouter();
@@ -28,7 +30,7 @@ export function FirstFilm({ project }: { project: Project }) {
   const { doing, problem, run, stop } = useJob();
   const of = `${project.id} ${takes.map((t) => t.id).join()}`;
   const look = async () => {
-    const found = await run('Looking at the takes', (tell, signal) => lookAtTakes(project, tell, signal));
+    const found = await run(LOOKING, (tell, signal) => lookAtTakes(project, tell, signal));
     if (found) setSorted({ of, takes: found });
   };
   const make = (known: readonly SortedTakes[]) =>
@@ -41,7 +43,7 @@ export function FirstFilm({ project }: { project: Project }) {
   const fresh = taking === null && projectId === project.id && results.length > 0 && takes.length > 0 && project.shots.length === 0;
   // biome-ignore lint/correctness/useExhaustiveDependencies: once for what has just come in
   useEffect(() => {
-    if (fresh && sorted?.of !== of) void look();
+    if (fresh && sorted?.of !== of && doing === null) void look();
   }, [fresh, of]);
   if (takes.length === 0 || taking) return null;
   const known = sorted?.of === of ? sorted.takes : null;
@@ -61,7 +63,7 @@ export function FirstFilm({ project }: { project: Project }) {
         <p className="mb-2 text-faint">Which of them show one room, who is where, and which moves that makes possible.</p>
       )}
       {doing ? (
-        <Working text={doing.text} done={doing.done} onStop={known ? undefined : stop} />
+        <Working text={doing.text} done={doing.done} onStop={doing.text === LOOKING ? stop : undefined} />
       ) : known ? (
         <div className="flex flex-wrap items-center gap-3">
           <Button kind="main" onClick={() => void make(known)}>

@@ -62,7 +62,7 @@ export function Projects({ busy, onOpen, onSay }: ProjectsProps) {
         <h2 id="projects" className="grow text-2xl font-semibold">
           Projects
         </h2>
-        {projects.length > 1 && (
+        {(projects.length > 1 || words !== '') && (
           <>
             <label className="flex flex-col gap-0.5 text-sm text-faint">
               Find a project
