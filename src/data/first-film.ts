@@ -31,8 +31,9 @@ async function placesOf(project: Project, tell: Progress, signal?: AbortSignal):
       const first = footageOf(project, place[0].id);
       if (first.width !== own.width || first.height !== own.height) continue;
       const { against } = await takeMeasurement(own, first, (p) => tell((i + p) / takes.length), signal);
-      if (against && against.trusted >= SAME_PLACE) found = place;
-      if (found) break;
+      if (!against || against.trusted < SAME_PLACE) continue;
+      found = place;
+      break;
     }
     if (found) found.push(take);
     else places.push([take]);

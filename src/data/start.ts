@@ -1,9 +1,8 @@
 import { db } from './db';
 import { DEMO_NAME, openDemo } from './demo';
+import { freeName, nameOf } from './project-names';
 import { demoIsBegun, newProject, openProject, useProject } from './store';
 import { bring } from './taking-in';
-
-const nameOf = (document: unknown) => (document as { name?: string } | null)?.name ?? '';
 
 /** A name for a project of some files that none of the others has: the song's, made readable, where there is one. */
 export function projectName(files: readonly { name: string; type: string }[], taken: readonly string[]): string {
@@ -14,11 +13,7 @@ export function projectName(files: readonly { name: string; type: string }[], ta
     .replace(/^\s*\d+\s+/, '')
     .trim()
     .slice(0, 60);
-  const name = words ? words[0].toUpperCase() + words.slice(1) : 'New project';
-  for (let n = 1; ; n++) {
-    const own = n === 1 ? name : `${name} ${n}`;
-    if (!taken.includes(own)) return own;
-  }
+  return freeName(words ? words[0].toUpperCase() + words.slice(1) : 'New project', taken);
 }
 
 /**

@@ -4,19 +4,11 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { DropdownMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
-import { db, type ProjectRow } from '@/data/db';
+import { db } from '@/data/db';
+import { freeName, nameOf } from '@/data/project-names';
 import { newProject, openProject, useProject } from '@/data/store';
 
 const item = 'cursor-default rounded px-3 py-2.5 outline-none data-[highlighted]:bg-rule/50';
-
-const nameOf = (row: ProjectRow) => (row.document as { name?: string } | null)?.name || 'Unnamed';
-
-/** A name no other project has. */
-function newName(taken: readonly string[]): string {
-  let n = 1;
-  while (taken.includes(n === 1 ? 'New project' : `New project ${n}`)) n++;
-  return n === 1 ? 'New project' : `New project ${n}`;
-}
 
 interface ProjectMenuProps {
   trigger: ReactNode;
@@ -48,7 +40,7 @@ export function ProjectMenu({ trigger, onOpenFile, onDemo }: ProjectMenuProps) {
             .filter((r) => r.id !== open)
             .map((r) => (
               <DropdownMenu.Item key={r.id} className={item} onSelect={() => void openProject(r.id)}>
-                {nameOf(r)}
+                {nameOf(r.document)}
               </DropdownMenu.Item>
             ))}
           {rows.length > 1 && <DropdownMenu.Separator className="my-1 h-px bg-rule" />}
@@ -62,7 +54,17 @@ export function ProjectMenu({ trigger, onOpenFile, onDemo }: ProjectMenuProps) {
               Projects and storage: rename, copy, delete
             </Link>
           </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={() => void newProject(newName(rows.map(nameOf))).then(() => router.push('/shoot'))}>
+          <DropdownMenu.Item
+            className={item}
+            onSelect={() =>
+              void newProject(
+                freeName(
+                  'New project',
+                  rows.map((r) => nameOf(r.document)),
+                ),
+              ).then(() => router.push('/shoot'))
+            }
+          >
             New project
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} onSelect={onOpenFile}>

@@ -10,6 +10,7 @@ import { useProject } from '@/data/store';
 import { download } from '@/data/stored';
 import { readTakeLog } from '@/data/take-log';
 import { bring, stopTakingIn, useTakingIn } from '@/data/taking-in';
+import { ACCEPTED } from '@/ui/accepted';
 import { Button, Note, Tape, Working } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
 import { FirstFilm } from './first-film';
@@ -61,7 +62,7 @@ export function LogStage() {
           type="file"
           multiple
           hidden
-          accept="video/*,audio/*,image/*,.mp4,.mov,.webm,.mkv,.mp3,.m4a,.wav,.ogg,.flac,.gif,.png,.webp"
+          accept={ACCEPTED}
           data-testid="media-files"
           onChange={(e) => {
             const files = [...(e.target.files ?? [])];

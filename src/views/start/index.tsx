@@ -2,11 +2,10 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { type DragEvent, useEffect, useRef, useState } from 'react';
+import { ACCEPTED } from '@/ui/accepted';
 import { Button, Note } from '@/ui/controls';
 import { Mark } from '@/ui/mark';
 import { Projects } from './projects';
-
-const ACCEPT = 'video/*,audio/*,image/*,.mp4,.mov,.webm,.mkv,.mp3,.m4a,.wav,.ogg,.flac,.gif,.png,.webp,.zip';
 
 /** The first page: the demo's film playing, one's own files, and the projects there are. What opens them comes in when it is asked for. */
 export function Start() {
@@ -123,7 +122,7 @@ export function Start() {
               type="file"
               multiple
               hidden
-              accept={ACCEPT}
+              accept={`${ACCEPTED},.zip`}
               data-testid="own-files"
               onChange={(e) => {
                 const files = [...(e.target.files ?? [])];

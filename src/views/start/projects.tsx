@@ -2,6 +2,7 @@
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
 import { db, openData, pictureKey } from '@/data/db';
+import { nameOf } from '@/data/project-names';
 import { Button } from '@/ui/controls';
 import { SelectField, TextField } from '@/ui/value-field';
 
@@ -24,7 +25,7 @@ async function listed(): Promise<Listed[]> {
   const pictures = await db.settings.bulkGet(rows.map(({ id }) => pictureKey(id)));
   return rows.map(({ id, document, changed }, i) => ({
     id,
-    name: (document as { name?: string } | null)?.name || 'Unnamed',
+    name: nameOf(document),
     changed,
     picture: (pictures[i]?.value as { url?: string } | undefined)?.url ?? '',
   }));
