@@ -14,6 +14,9 @@ export interface Killable {
   close(): Promise<void>;
 }
 
+/** What shows that a file is being taken in; takes that are looked at afterwards keep nobody waiting. */
+export const TAKING_IN = '[role=progressbar]:not([aria-label="Looking at the takes"])';
+
 /** Starts Chromium on a profile. The page lets dialogs pass and never waits for the network. */
 export async function startOn(profile: string): Promise<Killable> {
   rmSync(join(profile, 'DevToolsActivePort'), { force: true });

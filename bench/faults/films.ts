@@ -3,7 +3,7 @@ import { strToU8, zipSync } from 'fflate';
 import { CHROMIUM_ARGS } from '../../scripts/chromium';
 import { emptyProject, type Project } from '../../src/core/document/index';
 import { randomSource } from '../../src/core/room/index';
-import { saved, storedProjects, watchCrashes, withEmptyProject } from './browser';
+import { saved, storedProjects, TAKING_IN, watchCrashes, withEmptyProject } from './browser';
 import { mutated, mutatedDocument, pick } from './mutate';
 import { isClear, type Outcome, type Tally, type Trials } from './tally';
 
@@ -49,7 +49,7 @@ const alertsOn = async (page: Page) => (await page.getByRole('alert').allTextCon
 async function stuckAt(page: Page): Promise<string> {
   for (;;) {
     await page.waitForTimeout(100);
-    const busy = await page.locator('[role=progressbar]').count();
+    const busy = await page.locator(TAKING_IN).count();
     if (busy === 0) return '';
     const now = await page.evaluate(() => performance.now());
     const last = (await lastSeen(page)).at(-1);

@@ -2,7 +2,7 @@ import { rmSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import type { Project } from '../../src/core/document/index';
 import { randomSource } from '../../src/core/room/index';
-import { brokeDown, type Killable, profileLike, saved, startOn, storedProjects } from './browser';
+import { brokeDown, type Killable, profileLike, saved, startOn, storedProjects, TAKING_IN } from './browser';
 import { pick } from './mutate';
 import type { Tally, Trials } from './tally';
 
@@ -87,7 +87,7 @@ const ACTIONS: Record<string, Action> = {
       const own = Buffer.concat([bytes, Buffer.from([0, 0, 0, 9, 0x66, 0x72, 0x65, 0x65, Math.floor(random() * 256)])]);
       await page.getByTestId('media-files').setInputFiles({ name, mimeType: 'video/mp4', buffer: own });
       await page.waitForTimeout(50);
-      await page.locator('[role=progressbar]').first().waitFor({ state: 'detached', timeout: 20_000 });
+      await page.locator(TAKING_IN).first().waitFor({ state: 'detached', timeout: 20_000 });
       await acknowledged(page, known);
     }
   },

@@ -2,7 +2,7 @@ import { type BrowserContext, chromium, type Page } from '@playwright/test';
 import { CHROMIUM_ARGS } from '../../scripts/chromium';
 import { emptyProject } from '../../src/core/document/index';
 import { randomSource } from '../../src/core/room/index';
-import { brokeDown, saved, storedProjects, watchCrashes, withEmptyProject } from './browser';
+import { brokeDown, saved, storedProjects, TAKING_IN, watchCrashes, withEmptyProject } from './browser';
 import { pick } from './mutate';
 import { isClear, type Tally } from './tally';
 
@@ -16,7 +16,7 @@ const log = async (page: Page, url: string) => {
 const give = async (page: Page, { name, bytes }: Film) => {
   await page.getByTestId('media-files').setInputFiles({ name, mimeType: 'video/mp4', buffer: bytes });
   await page.waitForTimeout(80);
-  await page.locator('[role=progressbar]').first().waitFor({ state: 'detached', timeout: 20_000 });
+  await page.locator(TAKING_IN).first().waitFor({ state: 'detached', timeout: 20_000 });
 };
 const alerts = async (page: Page) =>
   (await page.getByRole('alert').allTextContents())
