@@ -1,14 +1,15 @@
 import { footageOf, type Project, type Shot, type Take } from '@/core/document';
 import { beatMapOf, shotFrames } from '@/core/evaluate';
 import { partsOf, unpacked } from '@/core/measure';
-import { newPlannedShot, RECIPES, type SeenTake, type SortedTakes, sortTakes } from '@/core/plan';
+import { RECIPES, type SeenTake, type SortedTakes, sortTakes } from '@/core/plan';
 import { barToBeat } from '@/core/time';
 import type { Progress } from './jobs';
 import { layPlan } from './lay-plan';
 import { takeMeasurement } from './media';
 import { layMoveOn } from './moves';
+import { newShotOf } from './plans';
 import { seek } from './playback';
-import { occupancyTrack } from './set-up';
+import { occupancyTrack, ofOneSize } from './set-up';
 import { moveShot, trimShot } from './shots';
 import { ELSEWHERE, edit, openNow, useProject } from './store';
 
@@ -25,11 +26,10 @@ async function placesOf(project: Project, tell: Progress, signal?: AbortSignal):
   const takes = unsorted(project);
   const places: Place[] = [];
   for (const [i, take] of takes.entries()) {
-    const own = footageOf(project, take.id);
     let found: Place | undefined;
     for (const place of places) {
-      const first = footageOf(project, place[0].id);
-      if (first.width !== own.width || first.height !== own.height) continue;
+      if (!ofOneSize(project, take, place[0])) continue;
+      const [own, first] = [footageOf(project, take.id), footageOf(project, place[0].id)];
       const { against } = await takeMeasurement(own, first, (p) => tell((i + p) / takes.length), signal);
       if (!against || against.trusted < SAME_PLACE) continue;
       found = place;
@@ -104,9 +104,7 @@ function planned(sorted: readonly SortedTakes[]): (string | null)[] {
       const recipe = RECIPES.find((r) => r.id === wanted);
       const id = ids[i];
       if (!recipe || !id) return;
-      const plan = newPlannedShot(id, recipe, new Date().toISOString().slice(0, 10));
-      const alike = draft.plans.filter((p) => p.recipe === recipe.id).length;
-      if (alike > 0) plan.name = `${recipe.name} ${alike + 1}`;
+      const plan = newShotOf(draft, id, recipe);
       const places = takes.filter(({ slot }) => slot.startsWith('place-')).length;
       for (let n = plan.places.length; n < places; n++)
         plan.places.push({

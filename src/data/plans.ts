@@ -16,13 +16,20 @@ export function usePlan(): PlannedShot | null {
   return plans?.find((p) => p.id === selected) ?? plans?.[0] ?? null;
 }
 
+/** A new planned shot of a recipe, dated today; numbered when the project has others of it. */
+export function newShotOf(project: Pick<Project, 'plans'>, id: string, recipe: Recipe): PlannedShot {
+  const made = newPlannedShot(id, recipe, today());
+  const alike = project.plans.filter((p) => p.recipe === recipe.id).length;
+  return alike > 0 ? { ...made, name: `${recipe.name} ${alike + 1}` } : made;
+}
+
 /** Plans a new shot of a recipe on the set of the shot last looked at, and shows it. */
 export function addPlan(recipe: Recipe): void {
   const id = crypto.randomUUID();
   const { project, selectedPlan } = useProject.getState();
   const like = project?.plans.find((p) => p.id === selectedPlan) ?? project?.plans[0];
   edit(`Plan: ${recipe.name.toLowerCase()}`, (draft) => {
-    const made = newPlannedShot(id, recipe, today());
+    const made = newShotOf(draft, id, recipe);
     if (like) {
       const { room, camera, props, lamps, outdoors, schedule } = structuredClone(like);
       Object.assign(made, {
@@ -34,8 +41,6 @@ export function addPlan(recipe: Recipe): void {
         props: [...props, ...made.props.map((p) => ({ ...p, id: `${p.id}-${id.slice(0, 6)}` }))],
       });
     }
-    const alike = draft.plans.filter((p) => p.recipe === recipe.id).length;
-    if (alike) made.name = `${recipe.name} ${alike + 1}`;
     draft.plans.push(made);
   });
   useProject.setState({ selectedPlan: id });

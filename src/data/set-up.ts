@@ -18,21 +18,22 @@ import { edit, useProject } from './store';
 
 export const setUpWorker = () => new Worker(new URL('../workers/set-up.worker.ts', import.meta.url), { type: 'module' });
 
+/** Whether the pictures of two takes have the same size. */
+export function ofOneSize(project: Project, a: Take, b: Take): boolean {
+  const [one, other] = [footageOf(project, a.id), footageOf(project, b.id)];
+  return one.width === other.width && one.height === other.height;
+}
+
 /**
  * The takes of the set-up a take belongs to: those of its planned shot, or all without one, of its size; slots in their own order. An
  * overlay is alone.
  */
 export function setUpOf(project: Project, take: Take): Take[] {
   if (take.overlay) return [take];
-  const { width, height } = footageOf(project, take.id);
-  const ofSize = (t: Take) => {
-    const other = footageOf(project, t.id);
-    return other.width === width && other.height === height;
-  };
   const plan = project.plans.find((p) => p.id === take.plan);
   const slots = plan ? plannedSlots(project, plan).map((s) => s.id) : [];
   const order = (t: Take) => slots.indexOf(t.slot ?? '');
-  return project.takes.filter((t) => t.plan === take.plan && !t.overlay && ofSize(t)).sort((a, b) => order(a) - order(b));
+  return project.takes.filter((t) => t.plan === take.plan && !t.overlay && ofOneSize(project, t, take)).sort((a, b) => order(a) - order(b));
 }
 
 /** The take that the others of its set-up are laid on: the first with somebody in it. */

@@ -27,6 +27,15 @@ export const KEYMAP = {
   barOn: { keys: ['Alt+ArrowRight'], shown: 'Alt →', does: 'one bar on' },
   setKey: { keys: ['k'], shown: 'K', does: 'set the line’s key on this frame (Score, shot unfolded)' },
   removeKey: { keys: ['Delete'], shown: 'Delete', does: 'remove the line’s keys chosen, or the one on this frame' },
+  nearer: { keys: ['+', 'Shift++', '=', 'Shift+='], shown: '+', does: 'closer to the picture' },
+  farther: { keys: ['-'], shown: '-', does: 'farther from the picture' },
+  whole: { keys: ['0'], shown: '0', does: 'the whole picture' },
+  oneToOne: { keys: ['1'], shown: '1', does: 'one pixel of the film to one of the screen' },
+  panPicture: {
+    keys: ['$mod+ArrowLeft', '$mod+ArrowRight', '$mod+ArrowUp', '$mod+ArrowDown'],
+    shown: 'Ctrl ← ↑ → ↓',
+    does: 'move across the picture while it is closer',
+  },
   find: { keys: ['$mod+k'], shown: 'Ctrl K', does: 'find a shot, take, part or bar (Score)', not: '[role="dialog"]' },
   tap: { keys: ['t'], shown: 'T', does: 'tap the beat (Song)' },
   film: {

@@ -34,6 +34,7 @@ export { type CleanPlate, cleanPlate, PLATE_FRAMES, plateVerdict } from './plate
 export { PointTracker, type TrackedPoint } from './point-tracker';
 export { type PoseMatch, poseMatch } from './pose';
 export { type Quality, QualityMeter, type QualitySeries, qualityFindings } from './quality';
+export { type Scopes, scopesOf } from './scopes';
 export { findSeam, type SeamFound, type SeamInput } from './seam';
 export { inputAcross } from './seam-across';
 export { seamFeather } from './seam-feather';

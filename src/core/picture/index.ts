@@ -34,6 +34,7 @@ export { alphaFromRaw, planesFromRaw, rawForm, rawLayout, rgbaFromRaw } from './
 export { recoloured } from './recolour';
 export { boxPlane, reducedPlanes } from './reduce';
 export { fills } from './resample';
+export { safeAreas } from './safe-areas';
 export { type Edge, mirrored } from './sample';
 export { ellipsePoints, outlinePoints, type Point, rectanglePoints } from './shape';
 export type { MovingSilhouette } from './silhouette';

@@ -56,7 +56,9 @@ export function ScoreView() {
     <Panes
       picture={
         <Later>
-          <FilmPicture className="h-full">{shot && <OnPicture project={project} shot={shot} />}</FilmPicture>
+          <FilmPicture className="h-full" wheel>
+            {shot && <OnPicture project={project} shot={shot} />}
+          </FilmPicture>
         </Later>
       }
       transport={

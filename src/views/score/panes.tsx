@@ -1,6 +1,7 @@
 'use client';
 import { type ReactNode, useEffect } from 'react';
 import { Group, Panel, Separator, useDefaultLayout, usePanelRef } from 'react-resizable-panels';
+import { useProject } from '@/data/store';
 import { useWide } from '@/ui/use-wide';
 
 interface PanesProps {
@@ -33,10 +34,14 @@ export function Panes(props: PanesProps) {
 
 /** The bars stand right under the picture, a few lines of them at once; what is done to them comes after, under the thumb. */
 function Stacked({ picture, transport, unfolded, side, tools, lines }: PanesProps) {
+  const aspect = useProject((s) => (s.project ? s.project.frame.width / s.project.frame.height : 16 / 9));
+  const upright = aspect < 1;
   return (
     <div className="flex min-h-full flex-col">
       <div className="sticky top-0 z-20" data-over-page>
-        <div className="h-[min(38dvh,56.25vw)] shrink-0">{picture}</div>
+        <div className="shrink-0" style={{ height: `min(${upright ? 52 : 38}dvh, 100vw / ${aspect})` }}>
+          {picture}
+        </div>
         {transport}
       </div>
       {unfolded}

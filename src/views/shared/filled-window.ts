@@ -1,6 +1,11 @@
 'use client';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { createContext, useCallback, useContext, useEffect, useRef, useState } from 'react';
 import { useKeys } from '@/ui/keymap';
+
+const Place = createContext<HTMLElement | null>(null);
+/** Where what opens over a filled window has to stand to be seen: within it. Null where nothing is filled. */
+export const FilledPlace = Place.Provider;
+export const usePlace = () => useContext(Place);
 
 /** One part of the page over the whole of it, and over the whole screen where the browser allows that. Escape leads back. */
 export function useFilledWindow() {

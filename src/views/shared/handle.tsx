@@ -139,7 +139,15 @@ export function Handle({
   );
 }
 
-export function Drawing({ frame, label, children }: { frame: Project['frame']; label: string; children: ReactNode }) {
+export function Drawing({
+  frame,
+  label,
+  children,
+}: {
+  frame: Pick<Project['frame'], 'width' | 'height'>;
+  label: string;
+  children: ReactNode;
+}) {
   return (
     <svg
       viewBox={`0 0 ${frame.width} ${frame.height}`}

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { takePicture } from '@/data/pictures';
-import { filmPictureSettled } from './film-picture';
+import { filmPictureSettled } from './use-picture';
 
 const made = new Map<string, string>();
 /** What is asked for, newest last: what the user looks at now comes first. */
