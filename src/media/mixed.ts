@@ -17,6 +17,8 @@ interface Voice {
   /** Second of the file that is heard at the start; where it runs otherwise than as recorded, the second heard so long after. */
   offset: number;
   runs?: (since: number) => number;
+  /** Semitones it is higher than recorded, however fast it runs; without, its pitch goes with its speed. */
+  pitch?: number;
   pan: number;
   /** What the sound goes down under. */
   under: readonly Duck[];
@@ -51,10 +53,10 @@ function voicesOf(project: Project): Voice[] {
   }
   for (const clip of sound.clips) {
     if (!sound[clip.thread].on) continue;
-    const { mediaId, from, gain, fadeIn, fadeOut, speed = 1, reverse, pan = 0 } = clip;
+    const { mediaId, from, gain, fadeIn, fadeOut, speed = 1, reverse, pitch, pan = 0 } = clip;
     const laid = { start: clipStart(project, clip), length: clipLength(clip), gain, fadeIn, fadeOut };
-    const runs = speed !== 1 || reverse ? (since: number) => clipSecond(clip, since) : undefined;
-    voices.push({ mediaId, offset: from, ...(runs && { runs }), pan, under: [], points: gainPoints(sound[clip.thread].gains, map), laid });
+    const as = speed !== 1 || reverse || pitch ? { runs: (since: number) => clipSecond(clip, since), pitch } : {};
+    voices.push({ mediaId, offset: from, ...as, pan, under: [], points: gainPoints(sound[clip.thread].gains, map), laid });
   }
   return voices;
 }
@@ -87,11 +89,22 @@ export async function mixedSound(
 ): Promise<[Float32Array<ArrayBuffer>, Float32Array<ArrayBuffer>]> {
   const out: [Float32Array<ArrayBuffer>, Float32Array<ArrayBuffer>] = [new Float32Array(count), new Float32Array(count)];
   const to = from + count / sampleRate;
-  for (const { mediaId, laid, points, offset, runs, pan, under } of voicesOf(project)) {
+  for (const { mediaId, laid, points, offset, runs, pitch, pan, under } of voicesOf(project)) {
     const first = Math.max(0, from - laid.start);
     const last = Math.min(laid.length, to - laid.start);
     if (last <= first) continue;
     const level = (t: number) => levelAt(laid, points, t) * (under.length > 0 ? linearGain(-duckedAt(under, t)) : 1);
+    if (runs && pitch !== undefined) {
+      const run = {
+        mediaId,
+        from: laid.start,
+        to: laid.start + laid.length,
+        secondAt: (t: number) => runs(t - laid.start),
+        semitones: pitch,
+      };
+      await addPieces(run, out, [from, to], sampleRate, level, pan, unread);
+      continue;
+    }
     // A decoder that begins in the middle needs some frames before it is right; and the samples between need their neighbours.
     const ends = runs ? [runs(first), runs(last)] : [offset + first, offset + last];
     const begin = Math.max(0, Math.min(...ends) - PREROLL);
@@ -108,6 +121,21 @@ export async function mixedSound(
 /** Short fades where a take's sound sets in and breaks off with its shot, so that it does not click. */
 const CLICK = 0.01;
 
+/** Adds a run whose pitch does not go with its speed, as much of it as lies between two song times. */
+async function addPieces(
+  run: Parameters<typeof stretchedPieces>[0],
+  out: Float32Array[],
+  [from, to]: readonly [number, number],
+  sampleRate: number,
+  level: (t: number) => number,
+  pan: number,
+  unread: Unread,
+): Promise<void> {
+  const read = (begin: number, end: number) => heard(run.mediaId, begin, end, unread);
+  for (const { sound, laid } of await stretchedPieces(run, Math.max(from, run.from), Math.min(to, run.to), read))
+    mixIn(out, sampleRate, from, panned(sound.channels, pan), sound.sampleRate, laid.start, (t) => level(t) * levelAt(laid, [], t));
+}
+
 /** Adds what shots let be heard of their takes, as fast as they run. */
 async function addRuns(project: Project, out: Float32Array[], from: number, to: number, sampleRate: number, unread: Unread): Promise<void> {
   const points = gainPoints(project.sound.takes.gains, beatMapOf(project));
@@ -117,11 +145,7 @@ async function addRuns(project: Project, out: Float32Array[], from: number, to: 
     const laid = { start: run.from, length: run.to - run.from, gain: 0, fadeIn: CLICK, fadeOut: CLICK };
     const level = (t: number) => levelAt(laid, points, t);
     if (run.pitchKept) {
-      const pieces = await stretchedPieces(run, first, last, (begin, end) => heard(run.mediaId, begin, end, unread));
-      for (const piece of pieces) {
-        const { channels, sampleRate: own } = piece.sound;
-        mixIn(out, sampleRate, from, channels, own, piece.laid.start, (t) => level(t) * levelAt(piece.laid, [], t));
-      }
+      await addPieces(run, out, [from, to], sampleRate, level, 0, unread);
       continue;
     }
     const seconds = reached(run, first, last);

@@ -33,6 +33,15 @@ describe('a sound with its pitch kept', () => {
     expect(level).toBeLessThan(0.4);
   });
 
+  // Equal temperament: a semitone is the twelfth root of 2.
+  it.each([12, 7, -5, -12])('is %d semitones from what was recorded, at half and at one and a half times its speed', async (semitones) => {
+    for (const speed of [0.5, 1.5]) {
+      const out = await pitchKept({ channels: [tone(440)], sampleRate: RATE }, (t) => 0.5 + speed * t, Math.round(1.5 * RATE), semitones);
+      const wanted = 440 * 2 ** (semitones / 12);
+      expect(Math.abs(heard(out[0], 0.3, 1.3).hertz / wanted - 1)).toBeLessThan(0.01);
+    }
+  });
+
   it('is heard where the picture shows it: what sets in a second later at half speed sets in two seconds later', async () => {
     const [out] = await run([tone(500, 1)], (t) => 0.5 * t, 3);
     expect(heard(out, 0.5, 1.85).level).toBeLessThan(0.02);

@@ -87,10 +87,10 @@ class Way {
   }
 
   /** The next samples, while `input` seconds of the sound are put in at a rate; silence is put in where it is not over `STANDING`. */
-  next(input: number, rate: number): readonly Float32Array[] {
+  next(input: number, rate: number, semitones: number): readonly Float32Array[] {
     const output = (scope.currentTime ?? 0) + this.latency;
     const active = rate > STANDING;
-    this.call('schedule', { output, input, rate: Math.min(FASTEST, rate), active });
+    this.call('schedule', { output, input, rate: Math.min(FASTEST, rate), semitones, active });
     this.processor.process(active ? [] : [this.nothing], [this.block]);
     return this.block;
   }
@@ -98,13 +98,14 @@ class Way {
 
 /**
  * A sound run through at changing speed, backwards too, with its pitch kept: `count` samples at its own rate, of which the one `t` seconds in
- * is heard at `secondAt(t)` seconds of the sound. Where the run stands it is silent. The stretching is Signalsmith Stretch (MIT), a phase
+ * is heard at `secondAt(t)` seconds of the sound, higher by `semitones` (lower below 0). Where the run stands it is silent. The stretching is Signalsmith Stretch (MIT), a phase
  * vocoder on several bands.
  */
 export async function pitchKept(
   { channels, sampleRate }: Sound,
   secondAt: (t: number) => number,
   count: number,
+  semitones = 0,
 ): Promise<Float32Array<ArrayBuffer>[]> {
   scope.sampleRate = sampleRate;
   scope.currentTime = 0;
@@ -120,7 +121,7 @@ export async function pitchKept(
     const here = secondAt(t);
     const rate = ((secondAt(t + BLOCK / sampleRate) - here) * sampleRate) / BLOCK;
     if (rate < -STANDING && !backwards) backwards = await Way.through(channels.map((c) => c.toReversed()));
-    for (const samples of [forwards.next(here, rate), backwards?.next(length - here, -rate)]) {
+    for (const samples of [forwards.next(here, rate, semitones), backwards?.next(length - here, -rate, semitones)]) {
       if (!samples || at + BLOCK <= 0) continue;
       for (const [c, own] of samples.entries())
         for (let i = Math.max(0, -at); i < Math.min(BLOCK, count - at); i++) out[c][at + i] += own[i];

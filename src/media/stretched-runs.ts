@@ -9,6 +9,9 @@ const OVERLAP = 0.05;
 /** Seconds of the file around what a piece runs through: the stretcher looks ahead and back. */
 const AROUND = 0.5;
 
+/** A run through a file's sound, and by how many semitones it is higher than recorded. */
+type Run = Omit<Sounding, 'pitchKept'> & { semitones?: number };
+
 /** Part of a run with its pitch kept: its sound, and when it is heard. */
 export interface StretchedPiece {
   sound: Sound;
@@ -20,7 +23,7 @@ const made = new Map<string, Promise<Sound | null>>();
 const KEPT = 6;
 
 /** The seconds of the file that a stretch of a run goes through, looked at fifty times a second. */
-export function reached(run: Sounding, first: number, last: number): number[] {
+export function reached(run: Pick<Sounding, 'secondAt'>, first: number, last: number): number[] {
   // A run may turn within the stretch: what it reaches is looked for, not only its ends.
   const steps = Math.max(1, Math.ceil(50 * (last - first)));
   return Array.from({ length: steps + 1 }, (_, k) => run.secondAt(first + (k / steps) * (last - first)));
@@ -31,7 +34,7 @@ export function reached(run: Sounding, first: number, last: number): number[] {
  * the run's file.
  */
 export async function stretchedPieces(
-  run: Sounding,
+  run: Run,
   from: number,
   to: number,
   heard: (from: number, to: number) => Promise<Sound | null>,
@@ -42,7 +45,7 @@ export async function stretchedPieces(
     const start = run.from + k * PIECE - (k > 0 ? OVERLAP : 0);
     const end = Math.min(run.to, run.from + (k + 1) * PIECE);
     const seconds = reached(run, start, end);
-    const key = JSON.stringify([run.mediaId, start, end, seconds.map((s) => Math.round(1e4 * s))]);
+    const key = JSON.stringify([run.mediaId, run.semitones, start, end, seconds.map((s) => Math.round(1e4 * s))]);
     const piece = made.get(key) ?? stretched(run, start, end, seconds, heard);
     made.delete(key);
     made.set(key, piece);
@@ -56,7 +59,7 @@ export async function stretchedPieces(
 }
 
 async function stretched(
-  run: Sounding,
+  run: Run,
   start: number,
   end: number,
   seconds: readonly number[],
@@ -67,5 +70,5 @@ async function stretched(
   if (!sound) return null;
   const { sampleRate } = sound;
   const count = Math.ceil((end - start) * sampleRate);
-  return { sampleRate, channels: await pitchKept(sound, (t) => run.secondAt(start + t) - begin, count) };
+  return { sampleRate, channels: await pitchKept(sound, (t) => run.secondAt(start + t) - begin, count, run.semitones) };
 }

@@ -88,9 +88,11 @@ const clipSchema = z.object({
   gain: decibels,
   fadeIn: finite.check(z.nonnegative(), z.lte(60)),
   fadeOut: finite.check(z.nonnegative(), z.lte(60)),
-  /** How fast it runs, as recorded 1, its pitch with it; and whether from its end to its beginning. */
+  /** How fast it runs, as recorded 1, and whether from its end to its beginning. */
   speed: z.optional(finite.check(z.gte(0.25), z.lte(4))),
   reverse: z.optional(z.literal(true)),
+  /** Semitones it is higher than recorded, however fast it runs; without, its pitch goes with its speed. */
+  pitch: z.optional(finite.check(z.gte(-24), z.lte(24))),
   /** From -100 on the left to 100 on the right. */
   pan: z.optional(finite.check(z.gte(-100), z.lte(100))),
   /** Decibels by which the song is lower while it is heard. */

@@ -60,7 +60,7 @@ function ClipRow({ project, clip }: { project: Project; clip: SoundClip }) {
   /** A number of the sound; one with an `otherwise` need not be there: without it the sound is as recorded. */
   const number = (
     label: string,
-    key: 'gain' | 'from' | 'to' | 'fadeIn' | 'fadeOut' | 'speed' | 'pan' | 'duck',
+    key: 'gain' | 'from' | 'to' | 'fadeIn' | 'fadeOut' | 'speed' | 'pitch' | 'pan' | 'duck',
     unit: string,
     [min, max, step, digits]: readonly [min: number, max: number, step: number, digits: number],
     otherwise?: number,
@@ -94,6 +94,18 @@ function ClipRow({ project, clip }: { project: Project; clip: SoundClip }) {
       {number('Fade in', 'fadeIn', 's', [0, 60, 0.1, 2])}
       {number('Fade out', 'fadeOut', 's', [0, 60, 0.1, 2])}
       {number('Speed', 'speed', '%', [25, 400, 5, 0], 1, 100)}
+      <Tick
+        ticked={clip.pitch !== undefined}
+        onTick={(own) =>
+          changeClip(clip.id, own ? 'Keep the pitch of a sound' : 'Let the pitch of a sound go with its speed', (c) => {
+            if (own) c.pitch = 0;
+            else delete c.pitch;
+          })
+        }
+      >
+        Pitch of its own
+      </Tick>
+      {clip.pitch !== undefined && number('Pitch', 'pitch', 'semitones', [-24, 24, 1, 1])}
       {number('Pan', 'pan', '', [-100, 100, 5, 0], 0)}
       {number('Song down by', 'duck', 'dB', [0, 40, 1, 0], 0)}
       <Tick
