@@ -486,6 +486,16 @@ describe('stills', () => {
         if (o !== b) expect(b.right <= o.left || o.right <= b.left || b.bottom <= o.top || o.bottom <= b.top).toBe(true);
     }
   });
+  it('a wall stands on black, on paper, or on its first still, from its first frame on', () => {
+    expect(made('stills', ['t1', 't2']).seen(made('stills', ['t1', 't2']).scene.first)).toEqual(['still1', 'texture']);
+    for (const ground of ['paper', 'the first, blurred'] as const) {
+      const m = made('stills', ['t1', 't2'], { ground });
+      expect(m.seen(m.scene.first)).toEqual(['ground', 'still1', 'texture']);
+      expect(m.seen(m.scene.end - 1)).toEqual(['ground', 'still1', 'still2', 'texture']);
+    }
+    // One that fills the frame needs nothing behind it.
+    expect(made('stills', ['t1'], { ground: 'paper' }).seen(10)).not.toContain('ground');
+  });
 });
 
 describe('an iris', () => {

@@ -1,7 +1,7 @@
 import * as z from 'zod/mini';
 import { anchorSchema, finite, type Layer, placeFrame, plainMask, remapKeyAt, still } from '../layer';
 import { beatsPerBarAt } from '../time';
-import { type Field, listField, placeField } from './fields';
+import { type Field, listField, optionsOf, placeField } from './fields';
 import {
   anchorAt,
   chosen,
@@ -13,8 +13,14 @@ import {
   type TakeUse,
   takeUseSchema,
 } from './kind';
-import { keysAt } from './parts';
+import { effect, keysAt } from './parts';
 import { endsAfter, onBeat } from './spans';
+
+const GROUNDS = ['black', 'paper', 'the first, blurred'] as const;
+/** How much a still behind a wall is blurred, per cent of the height, and by how many stops it is darker. */
+const BEHIND = { blur: 6, darker: -1.5 };
+/** R'G'B' of paper. */
+const PAPER = { r: 0.95, g: 0.91, b: 0.84 };
 
 const stillsSchema = z.object({
   kind: z.literal('stills'),
@@ -35,12 +41,14 @@ const stillsSchema = z.object({
   columns: z.int().check(z.gte(1), z.lte(4)),
   /** Width between them, per cent of the height. */
   gutter: finite.check(z.gte(0), z.lte(20)),
+  /** What is seen behind a wall. */
+  ground: z._default(z.enum(GROUNDS), 'black'),
 });
 export type Stills = z.infer<typeof stillsSchema>;
 
 /** Stills with a slow change of size and place; several stand beside each other, each arriving on its beat. */
 function layersOf({ take, made, frame }: MoveContext, move: Stills): Layer[] {
-  const { uses, at, until, from, to, driftX, driftY, texture, every, pop, columns, gutter } = move;
+  const { uses, at, until, from, to, driftX, driftY, texture, every, pop, columns, gutter, ground } = move;
   const moves = (value: number, end: number) => [...keysAt(at, [[0, value]]), ...keysAt(until, [[0, end]])];
   const frozen = ({ sync }: TakeUse) => [remapKeyAt(at.beat, at.offset, sync, 0, 'freeze')];
   const rows = Math.ceil(uses.length / columns);
@@ -54,6 +62,15 @@ function layersOf({ take, made, frame }: MoveContext, move: Stills): Layer[] {
       x: (column - (inRow - 1) / 2) * (100 * share + across),
       y: (row - (rows - 1) / 2) * (100 * share + gutter),
     };
+  };
+  const groundOf = (what: Stills['ground']): Layer[] => {
+    if (what === 'paper') return [made('ground', 'Paper', { kind: 'colour', ...PAPER }, {})];
+    if (what === 'black') return [];
+    const effects = [effect('blur', { amount: BEHIND.blur }), effect('exposure', { amount: BEHIND.darker })];
+    // Larger, so that its blur has no rim.
+    return [
+      take('ground', 'Behind the wall', uses[0].takeId, frozen(uses[0]), { edge: 'mirror', numbers: { scale: still(110) }, effects }),
+    ];
   };
   const shown =
     uses.length === 1
@@ -101,7 +118,8 @@ function layersOf({ take, made, frame }: MoveContext, move: Stills): Layer[] {
           ),
         ]
       : [];
-  return [...shown, ...dust];
+  const behind = uses.length > 1 ? groundOf(ground) : [];
+  return [...behind, ...shown, ...dust];
 }
 
 /** One still from 100 to 110 per cent over two bars; several come one a beat. Common practice. */
@@ -131,6 +149,7 @@ function propose(context: ProposeContext): Proposal<Stills> {
       pop: 6,
       columns: uses.length > 4 ? 3 : 2,
       gutter: 2,
+      ground: 'black',
     },
     said: '',
   };
@@ -194,6 +213,7 @@ const FIELDS: readonly Field<Stills>[] = [
     said: 'Space the stills',
     when: wall,
   },
+  { is: 'choice', label: 'Behind them', of: 'ground', options: optionsOf(GROUNDS), said: 'Change what is behind the wall', when: wall },
   { is: 'number', label: 'Dust over it', unit: '%', of: 'texture', min: 0, max: 100, step: 5, said: 'Lay dust over it' },
   listField<Stills, TakeUse>({
     label: 'Still',
