@@ -19,8 +19,8 @@ function seenOf(film: string): { green: number; covered: number }[] {
 }
 
 /**
- * A performer before a green backing, filmed noisy and compressed, becomes a film by the first page; its green is keyed away by one
- * effect, and no frame of the film that comes out has any.
+ * A performer before a green backing, filmed noisy and compressed, becomes a film by the first page; its green is keyed away by two
+ * effects, and no frame of the film that comes out has any.
  */
 export async function keyGreenAway(page: Page): Promise<void> {
   const { file, truth } = filmPerformer('own-green', { width: W, height: H, seconds: 3, behind: greenBacking, walk: (t) => 200 + 60 * t });
@@ -40,6 +40,8 @@ export async function keyGreenAway(page: Page): Promise<void> {
       await expect
         .poll(async () => (await kept(page)).shots[0].layers.some((l) => l.effects.some((e) => e.kind === 'chroma key')))
         .toBe(true);
+      await layer.getByLabel('Add an effect').selectOption('spill');
+      await expect.poll(async () => (await kept(page)).shots[0].layers.some((l) => l.effects.some((e) => e.kind === 'spill'))).toBe(true);
     } else await layer.getByLabel('Shown').setChecked(false);
   }
   const shown = (await kept(page)).shots[0].layers.filter((l) => l.on);

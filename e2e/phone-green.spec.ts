@@ -1,4 +1,4 @@
 import { test } from '@playwright/test';
 import { keyGreenAway } from './keyed';
 
-test('on the phone: a clip on green is keyed by one effect, and no frame of the film has green left', ({ page }) => keyGreenAway(page));
+test('on the phone: a clip on green is keyed, and no frame of the film has green left', ({ page }) => keyGreenAway(page));

@@ -37,6 +37,17 @@ export interface OriginalRow {
   at: number;
 }
 
+/** A project as it was at a time; its document lies apart, so that lists of them are quick. */
+export interface VersionRow {
+  id: number;
+  projectId: string;
+  at: number;
+  /** Given by the user; '' where it was kept by itself. */
+  name: string;
+  shots: number;
+  takes: number;
+}
+
 /** Something worked out from media; may be deleted at any time. */
 export interface DerivedRow {
   key: string;
@@ -48,6 +59,8 @@ class Database extends Dexie {
   shots!: Table<ShotRow, [string, string]>;
   history!: Table<HistoryRow, [string, number]>;
   originals!: Table<OriginalRow, number>;
+  versions!: Table<VersionRow, number, Omit<VersionRow, 'id'>>;
+  versionDocuments!: Table<{ id: number; projectId: string; document: unknown }, number>;
   derived!: Table<DerivedRow, string>;
   /** When each derived thing was last used: the day it was made or read. */
   ages!: Table<{ key: string; at: number }, string>;
@@ -56,6 +69,7 @@ class Database extends Dexie {
   constructor() {
     // What is said to be saved is on the disk, not on its way there.
     super('fickle-ribbon', { chromeTransactionDurability: 'strict' });
+    this.version(5).stores({ versions: '++id, projectId', versionDocuments: 'id, projectId' });
     this.version(4).stores({ shots: '[projectId+id], projectId' });
     this.version(3).stores({ originals: '++id, projectId', ages: 'key, at' });
     this.version(2)

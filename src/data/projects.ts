@@ -71,20 +71,20 @@ export async function bringBack(id: string): Promise<string> {
 /** Deletes a project for good, with its steps of undo. Its files go with the next sweep. */
 export function deleteForGood(id: string): Promise<string> {
   return withClosed(id, () =>
-    db.transaction('rw', db.projects, db.shots, db.history, db.settings, async () => {
+    db.transaction('rw', [db.projects, db.shots, db.history, db.settings, db.versions, db.versionDocuments], async () => {
       await db.projects.delete(id);
       await db.settings.delete(pictureKey(id));
       await db.shots.where('projectId').equals(id).delete();
-      await db.history.where('projectId').equals(id).delete();
+      for (const table of [db.history, db.versions, db.versionDocuments]) await table.where('projectId').equals(id).delete();
     }),
   );
 }
 
-/** Forgets the steps of undo of a project that is not open, and with them the files only they need. */
+/** Forgets the steps of undo and the earlier versions of a project that is not open, and with them the files only they need. */
 export function forgetUndo(id: string): Promise<string> {
   return withClosed(id, (row) =>
-    db.transaction('rw', db.projects, db.history, async () => {
-      await db.history.where('projectId').equals(id).delete();
+    db.transaction('rw', [db.projects, db.history, db.versions, db.versionDocuments], async () => {
+      for (const table of [db.history, db.versions, db.versionDocuments]) await table.where('projectId').equals(id).delete();
       await db.projects.put({ ...row, cursor: 0 });
     }),
   );

@@ -99,7 +99,7 @@ async function derivedUse(): Promise<{ bytes: number; count: number }> {
 
 const nameOf = (row: ProjectRow) => (row.document as { name?: string } | null)?.name || 'Unnamed';
 
-/** What every project needs of the stored files: its document, and its steps of undo. */
+/** What every project needs of the stored files: its document, and its steps of undo and earlier versions. */
 async function needs(names: ReadonlySet<string>): Promise<Map<string, { row: ProjectRow; uses: Set<string>; undo: Set<string> }>> {
   const all = new Map<string, { row: ProjectRow; uses: Set<string>; undo: Set<string> }>();
   await db.projects.each((row) => {
@@ -112,6 +112,10 @@ async function needs(names: ReadonlySet<string>): Promise<Map<string, { row: Pro
   await db.history.each(({ projectId, patches, inverse }) => {
     const project = all.get(projectId);
     if (project) for (const name of namedIn([patches, inverse], names)) if (!project.uses.has(name)) project.undo.add(name);
+  });
+  await db.versionDocuments.each(({ projectId, document }) => {
+    const project = all.get(projectId);
+    if (project) for (const name of namedIn(document, names)) if (!project.uses.has(name)) project.undo.add(name);
   });
   return all;
 }

@@ -15,8 +15,8 @@ const seen = (planes: Planes) => {
   toRgba(planes, rgba);
   return [rgba[0], rgba[1], rgba[2]];
 };
-function without(planes: Planes, amount = 100, hue = 120): Planes {
-  const effect = appliedEffect('spill', { amount, hue }, FRAME);
+function without(planes: Planes, amount = 100, hue = 120, light = 0): Planes {
+  const effect = appliedEffect('spill', { amount, hue, light }, FRAME);
   if (!effect) throw new Error('nothing to apply');
   return withEffect(planes, effect);
 }
@@ -30,6 +30,19 @@ describe('spill taken out (a limit on the backing’s colour, common practice)',
     const half = seen(without(green, 50));
     expect(half[1] - half[0]).toBeGreaterThan(60);
     expect(half[1] - half[0]).toBeLessThan(100);
+  });
+
+  it('its light goes with it where that is asked for: green falls to what red and blue are (as ffmpeg’s despill with mix 0.5 and green -1)', () => {
+    for (const [r, g, b] of [
+      [40, 200, 40],
+      [90, 160, 90],
+      [120, 150, 120],
+    ]) {
+      const after = seen(without(even(r, g, b), 100, 120, 100));
+      const wanted = [r, g - Math.max(0, g - (r + b) / 2), b];
+      for (const c of [0, 1, 2]) expect(Math.abs(after[c] - wanted[c])).toBeLessThan(5);
+    }
+    expect(without(even(128, 128, 128), 100, 120, 100)).toEqual(even(128, 128, 128));
   });
 
   it('leaves what leans another way: red, blue, skin, grey', () => {

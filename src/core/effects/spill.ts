@@ -1,21 +1,25 @@
 import { numberKind } from '../motion';
-import { type Chroma, chromaOfHue, hueOfChroma, takeSpillOut } from '../picture';
+import { type Chroma, chromaOfHue, copiedPlanes, hueOfChroma, takeSpillOut } from '../picture';
 import type { Unit } from '../units';
 import type { EffectKind } from './kind';
 
 /** Takes out what a coloured backing throws on whoever stands before it. */
-export const spill: EffectKind<{ towards: Chroma; amount: Unit }> = {
+export const spill: EffectKind<{ towards: Chroma; amount: Unit; light: Unit }> = {
   kind: 'spill',
   name: 'Spill taken out',
-  numbers: { amount: numberKind('Amount', '%', 0, 100, 0), hue: numberKind('Hue of the backing', '°', 0, 360, 120) },
+  numbers: {
+    amount: numberKind('Amount', '%', 0, 100, 0),
+    hue: numberKind('Hue of the backing', '°', 0, 360, 120),
+    light: numberKind('Its light as well', '%', 0, 100, 0),
+  },
   usual: { amount: 100 },
-  forBacking: (backing) => ({ amount: 100, hue: hueOfChroma(backing) }),
-  resolve: ({ amount, hue }) => (amount > 0 ? { towards: chromaOfHue(hue), amount: amount / 100 } : null),
+  forBacking: (backing) => ({ amount: 100, hue: hueOfChroma(backing), light: 100 }),
+  resolve: ({ amount, hue, light = 0 }) => (amount > 0 ? { towards: chromaOfHue(hue), amount: amount / 100, light: light / 100 } : null),
   scale: (resolved) => resolved,
   reach: () => 0,
-  apply: (planes, { towards, amount }) => {
-    const out = { ...planes, u: planes.u.slice(), v: planes.v.slice() };
-    takeSpillOut(out.u, out.v, towards, amount);
+  apply: (planes, { towards, amount, light }) => {
+    const out = copiedPlanes(planes);
+    takeSpillOut(out, towards, amount, light);
     return out;
   },
 };

@@ -63,5 +63,5 @@ export function colourKey(frame: Planes, backing: BackingColour, tolerance: numb
 /** Takes the backing's colour out of a figure, in place. */
 export function removeSpill(frame: Planes, { u, v }: BackingColour): void {
   const size = lengthOf(u - 128, v - 128);
-  takeSpillOut(frame.u, frame.v, { u: (u - 128) / size, v: (v - 128) / size }, 1);
+  takeSpillOut(frame, { u: (u - 128) / size, v: (v - 128) / size }, 1, 0);
 }

@@ -7,6 +7,7 @@ import { type ReactNode, useCallback, useEffect, useState } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { useQuestions } from '@/data/ask';
 import { openData } from '@/data/db';
+import { watchVersions } from '@/data/earlier';
 import { keepApplication } from '@/data/installed';
 import { useMeasuring } from '@/data/measuring';
 import { demoIsBegun, newProject, openLast, redo, undo, useProject } from '@/data/store';
@@ -151,6 +152,7 @@ function StageLinks({ phone }: { phone: boolean }) {
 
 /** Asks before the page is left while the last change is still being written. */
 function useLeavingGuard(): void {
+  useEffect(watchVersions, []);
   useEffect(() => {
     const onLeave = (e: BeforeUnloadEvent) => {
       if (useProject.getState().saving) e.preventDefault();

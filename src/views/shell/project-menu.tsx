@@ -14,10 +14,11 @@ interface ProjectMenuProps {
   trigger: ReactNode;
   onOpenFile: () => void;
   onDemo: () => void;
+  onVersions: () => void;
 }
 
 /** The other projects, a new one, the demo, and files. Open from the start: it is loaded when first asked for. */
-export function ProjectMenu({ trigger, onOpenFile, onDemo }: ProjectMenuProps) {
+export function ProjectMenu({ trigger, onOpenFile, onDemo, onVersions }: ProjectMenuProps) {
   const router = useRouter();
   const open = useProject((s) => s.project?.id);
   const rows =
@@ -54,6 +55,11 @@ export function ProjectMenu({ trigger, onOpenFile, onDemo }: ProjectMenuProps) {
               Projects and storage: rename, copy, delete
             </Link>
           </DropdownMenu.Item>
+          {open && (
+            <DropdownMenu.Item className={item} onSelect={onVersions}>
+              Earlier versions
+            </DropdownMenu.Item>
+          )}
           <DropdownMenu.Item
             className={item}
             onSelect={() =>

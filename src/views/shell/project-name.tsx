@@ -8,6 +8,7 @@ import { sentenceOf } from '@/media/sentence';
 import { Mark } from '@/ui/mark';
 
 const ProjectMenu = dynamic(() => import('./project-menu').then((m) => m.ProjectMenu), { ssr: false, loading: () => <NameButton /> });
+const Versions = dynamic(() => import('./versions').then((m) => m.Versions), { ssr: false });
 
 function NameButton({ busy = '', ...rest }: ComponentProps<'button'> & { busy?: string }) {
   const name = useProject((s) => s.project?.name);
@@ -27,6 +28,7 @@ function NameButton({ busy = '', ...rest }: ComponentProps<'button'> & { busy?: 
 export function ProjectName({ opening }: { opening: boolean }) {
   const [asked, setAsked] = useState(false);
   const [busy, setBusy] = useState('');
+  const [versions, setVersions] = useState(false);
   const picker = useRef<HTMLInputElement>(null);
   const run = async (job: () => Promise<{ problem: string; said: string }>) => {
     const { problem, said } = await job().catch((error: unknown) => ({ problem: sentenceOf(error), said: '' }));
@@ -53,10 +55,12 @@ export function ProjectName({ opening }: { opening: boolean }) {
           trigger={<NameButton busy={busy} disabled={opening || busy !== ''} />}
           onOpenFile={() => picker.current?.click()}
           onDemo={() => void demo()}
+          onVersions={() => setVersions(true)}
         />
       ) : (
         <NameButton busy={busy} disabled={opening} onClick={() => setAsked(true)} />
       )}
+      {versions && <Versions onClose={() => setVersions(false)} />}
       <input
         ref={picker}
         type="file"

@@ -43,7 +43,7 @@ function Project({ project, act }: { project: ProjectUse; act: Act }) {
           <p className="num px-1 text-sm text-faint">
             {open ? 'open now, ' : ''}changed {day(changed)}, {size(bytes)} of films and sound
             {own < bytes ? `, ${size(own)} of it used nowhere else` : ''}
-            {undo > 0 ? `; ${size(undo)} more only for undo` : ''}
+            {undo > 0 ? `; ${size(undo)} more only for undo and earlier versions` : ''}
           </p>
         </div>
         <span className="flex flex-wrap gap-2">
@@ -61,7 +61,9 @@ function Project({ project, act }: { project: ProjectUse; act: Act }) {
           )}
           <Button onClick={() => void act(() => copyProject(id))}>Copy</Button>
           {!open && undo > 0 && (
-            <Button onClick={() => void act(() => forgetUndo(id), 'Its steps of undo are forgotten.')}>Forget undo</Button>
+            <Button onClick={() => void act(() => forgetUndo(id), 'Its steps of undo and its earlier versions are forgotten.')}>
+              Forget undo and versions
+            </Button>
           )}
           <Button
             className="text-mark"
