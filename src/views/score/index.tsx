@@ -39,11 +39,11 @@ export function ScoreView() {
   if (!project) return null;
   const shot = selectedOf(project, selectedShot);
   const times = hits?.map((h) => h.time) ?? [];
+  const snapTo = (beat: number) => snapped(project, beat, snap, times);
   /** A tap lands on what the score snaps to. */
-  const tap = (beat: number) =>
-    seek(nearestFrame(beatToSeconds(beatMapOf(project), snapped(project, beat, snap, times)), project.frame.rate));
+  const tap = (beat: number) => seek(nearestFrame(beatToSeconds(beatMapOf(project), snapTo(beat)), project.frame.rate));
   const sweep = (from: number, to: number) => {
-    const [low, high] = [from, to].map((beat) => snapped(project, beat, snap, times));
+    const [low, high] = [from, to].map(snapTo);
     const [takeId] = likelyTakes(project, 'freeze', -1);
     if (high <= low || takeId === undefined) return;
     const [start, end] = [low, high].map((beat) => anchorOn(beatMapOf(project), beat, project.frame.rate));
@@ -106,7 +106,7 @@ export function ScoreView() {
       }
       tools={
         <Later>
-          <MoveBar project={project} />
+          <MoveBar project={project} snap={snapTo} />
           <div className="mb-3 flex flex-wrap items-end gap-3">
             <FindBox project={project} />
             <SelectField

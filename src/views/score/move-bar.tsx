@@ -16,6 +16,7 @@ import { Button, Note, NumberField, Working } from '@/ui/controls';
 import { MoveSheet } from './move-sheet';
 import { PlannedShots } from './planned-shots';
 import { TakeChoice } from './take-choice';
+import { TakeShelf } from './take-shelf';
 
 /** How many moves have a button of their own; all of them are in the sheet. */
 const SHOWN = 5;
@@ -29,7 +30,7 @@ function showMade(): void {
 }
 
 /** The moves, each laid on the playhead's beat from takes that are likely, or chosen here. */
-export function MoveBar({ project }: { project: Project }) {
+export function MoveBar({ project, snap }: { project: Project; snap: (beat: number) => number }) {
   const playhead = useSettledPlayhead();
   const [chosen, setChosen] = useState<(string | undefined)[]>([]);
   const [choosing, setChoosing] = useState(false);
@@ -37,7 +38,8 @@ export function MoveBar({ project }: { project: Project }) {
   const [doing, setDoing] = useState<{ text: string; done: number } | null>(null);
   const [said, setSaid] = useState('');
   const map = beatMapOf(project);
-  const place = barAndBeat(map, Math.max(0, anchorAtFrame(map, playhead, project.frame.rate).beat));
+  const here = anchorAtFrame(map, playhead, project.frame.rate);
+  const place = barAndBeat(map, Math.max(0, here.beat));
   const takesFor = (kind: Move['kind']) => takesForMove(project, kind, playhead, chosen, several);
   const lay = async (kind: Move['kind'], text: string) => {
     setDoing({ text, done: 0 });
@@ -77,6 +79,12 @@ export function MoveBar({ project }: { project: Project }) {
           </Button>
         )}
       </div>
+      {project.takes.length > 0 && (choosing || project.shots.length === 0) && (
+        <div className="mt-2">
+          <p className="mb-1 text-sm text-faint">Drag a take onto a bar, or press it for the playhead’s beat: it is shown as it is.</p>
+          <TakeShelf project={project} snap={snap} here={here.beat} />
+        </div>
+      )}
       {choosing && (
         <div className="mt-2 grid max-w-3xl grid-cols-1 items-end gap-2 sm:grid-cols-3">
           {Array.from({ length: count }, (_, i) => (

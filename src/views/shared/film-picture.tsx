@@ -56,7 +56,7 @@ export function FilmPicture({ children, className = '', wheel = false }: { child
   const width = useProject((s) => s.project?.frame.width ?? 16);
   const height = useProject((s) => s.project?.frame.height ?? 9);
   const aspect = width / height;
-  const { closer, ...by } = useCloser(room, picture, { pixels: width, wheel: filled || (wheel && wide), keys: true });
+  const { closer, ...by } = useCloser(room, picture, { pixels: width, wheel: filled || (wheel && wide) });
   const { scale, x, y } = closer;
   const place = filled ? 'fixed inset-0 z-40 h-dvh! w-screen flex-col' : `relative ${className}`;
   return (

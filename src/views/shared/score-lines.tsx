@@ -191,6 +191,8 @@ function Fold({ project, map, energy, firstBeat, beats, height, children, onBeat
         className="relative grow cursor-text bg-sheet"
         style={{ height }}
         data-line
+        data-from={firstBeat}
+        data-beats={beats}
         onClick={(e) => {
           if (!justSwept.current) onBeat(beatAt(e));
           justSwept.current = false;

@@ -18,7 +18,7 @@ const ARROWS: Record<string, readonly [number, number]> = {
 export function useCloser(
   place: RefObject<HTMLElement | null>,
   picture: RefObject<HTMLElement | null>,
-  { pixels, wheel, keys }: { pixels: number; wheel: boolean; keys: boolean },
+  { pixels, wheel }: { pixels: number; wheel: boolean },
 ) {
   const [closer, setCloser] = useState(WHOLE);
   const latest = useRef(closer);
@@ -74,20 +74,17 @@ export function useCloser(
     },
     { target: place, eventOptions: { passive: false }, drag: { filterTaps: true }, pinch: { pinchOnWheel: true } },
   );
-  useKeys(
-    {
-      nearer,
-      farther,
-      whole,
-      oneToOne,
-      panPicture: ({ key }) => {
-        const [x, y] = ARROWS[key] ?? [0, 0];
-        const outer = place.current?.getBoundingClientRect();
-        if (outer) pan(x * PAN * outer.width, y * PAN * outer.height);
-      },
+  useKeys({
+    nearer,
+    farther,
+    whole,
+    oneToOne,
+    panPicture: ({ key }) => {
+      const [x, y] = ARROWS[key] ?? [0, 0];
+      const outer = place.current?.getBoundingClientRect();
+      if (outer) pan(x * PAN * outer.width, y * PAN * outer.height);
     },
-    keys,
-  );
+  });
   const again = useRef<() => void>(() => undefined);
   useEffect(() => {
     again.current = () => {

@@ -1,5 +1,6 @@
 'use client';
 import { type RefObject, useEffect, useRef, useState } from 'react';
+import type { Project } from '@/core/document';
 import { loopFrames, playedSpot, usePlayback } from '@/data/playback';
 import { filmPicture, pictureAt, readAhead, stopReading } from '@/data/player';
 import { useProject } from '@/data/store';
@@ -30,12 +31,15 @@ export function put(canvas: HTMLCanvasElement, { width, height, rgba }: Picture,
   canvas.dataset.drawn = String(++drawn);
 }
 
+/** The project as it is looked at: as it is, or before its masks and effects. */
+const lookedAt = (project: Project): Project => (usePictureAids.getState().bare ? bared(project) : project);
+
 async function drawInto(canvas: HTMLCanvasElement | null): Promise<void> {
   const { project, playhead } = useProject.getState();
   if (!project || !canvas) return;
   const began = performance.now();
   try {
-    put(canvas, await filmPicture(usePictureAids.getState().bare ? bared(project) : project, playhead), playhead);
+    put(canvas, await filmPicture(lookedAt(project), playhead), playhead);
     performance.measure('picture', { start: began, end: performance.now() });
   } catch (error) {
     useProject.setState({ problem: error instanceof Error ? error.message : String(error) });
@@ -49,7 +53,7 @@ function showPlayed(canvas: HTMLCanvasElement | null): void {
   const loop = loopFrames(project);
   const spot = playedSpot();
   const outside = loop !== null && (spot.frame < loop.first || spot.frame >= loop.end);
-  readAhead(project, outside ? { lap: spot.lap, frame: loop.first } : spot, loop);
+  readAhead(lookedAt(project), outside ? { lap: spot.lap, frame: loop.first } : spot, loop);
   const due = pictureAt(spot);
   if (due && canvas.dataset.frame !== String(due.frame)) put(canvas, due.picture, due.frame);
 }
