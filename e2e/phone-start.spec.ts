@@ -15,4 +15,12 @@ test('on the phone: a first film of one’s own in two taps, everything under th
   await make.tap();
   await page.waitForURL(/score/, { timeout: 120_000 });
   expect((await kept(page)).shots.map((s) => s.move?.kind)).toEqual(['clones', 'impact']);
+  // The guide is left by a tap, for good, and comes again when it is asked for.
+  const guide = page.getByTestId('guide');
+  await expect(guide).toContainText('4 of 6');
+  await guide.getByRole('button', { name: 'Leave the guide' }).tap();
+  await expect(guide).toHaveCount(0);
+  await page.reload();
+  await expect(page.getByTestId('shot-strip').first()).toBeVisible();
+  await expect(guide).toHaveCount(0);
 });

@@ -25,9 +25,18 @@ test('two doors: the demo film plays, and films and a song of one’s own become
   expect(second[0]).toBe(first[1]);
   expect(project.takes.slice(0, 3).map((t) => t.slot)).toEqual(['plate', 'place-p1', 'place-p2']);
 
+  // The way on is shown until the film is made; what is not wanted is skipped.
+  const guide = page.getByTestId('guide');
+  await expect(guide).toContainText('4 of 6 Play it');
+  await guide.getByRole('button', { name: 'Skip' }).click();
+  await guide.getByRole('link', { name: 'Go there' }).click();
+  await page.waitForURL(/check/);
+  await expect(guide).toContainText('6 of 6 Make the film.');
+
   // The film shows both performers at once: where each stands it is darker than the wall between them.
   await stage(page, 'Deliver').click();
   const film = await downloadBy(page, /Make MP4/, 'first-film.mp4');
+  await expect(guide).toHaveCount(0);
   const raw = rawVideo(film, `format=gray,scale=${W}:${H}:flags=area`);
   const frame = raw.subarray(30 * W * H, 31 * W * H);
   const at = (x: number) => frame[Math.round(0.62 * H) * W + Math.round((x / 640) * W)];

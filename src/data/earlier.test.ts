@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { emptyProject } from '@/core/document';
+import { stagedProject } from '@/core/staged';
 import { db } from './db';
 import { goBackTo, keepVersion, openVersion, outdated, versionsOf, watchVersions } from './earlier';
 import { addProject, edit, settled, undo, useProject } from './store';
@@ -48,7 +48,7 @@ describe('versions of the open project', () => {
   const nameNow = () => useProject.getState().project?.name;
   beforeEach(async () => {
     await Promise.all([db.versions.clear(), db.versionDocuments.clear()]);
-    await addProject(emptyProject(crypto.randomUUID(), 'Morning'));
+    await addProject({ ...stagedProject(), id: crypto.randomUUID(), name: 'Morning' });
   });
   const id = () => useProject.getState().project?.id ?? '';
 

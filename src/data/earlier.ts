@@ -58,6 +58,8 @@ export function watchVersions(): () => void {
   };
   return useProject.subscribe(({ project, writable }, { project: before }) => {
     if (!writable || !project || !before || project === before || project.id !== before.id) return;
+    // An empty project is had again by a press.
+    if (before.media.length + before.plans.length === 0) return;
     const recent = kept.get(before.id);
     if (recent === undefined || Date.now() - recent >= EVERY) void look(before);
   });

@@ -1,5 +1,6 @@
 import { db } from './db';
 import { DEMO_NAME, openDemo } from './demo';
+import { beginGuide } from './guide';
 import { freeName, nameOf } from './project-names';
 import { demoIsBegun, newProject, openProject, useProject } from './store';
 import { bring } from './taking-in';
@@ -33,6 +34,8 @@ export async function startOwn(files: readonly File[]): Promise<string> {
     rows.map((row) => nameOf(row.document)),
   );
   await newProject(name);
+  const { project } = useProject.getState();
+  if (project) beginGuide(project.id);
   void bring(files);
   return '/shoot';
 }

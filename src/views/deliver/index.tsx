@@ -5,6 +5,7 @@ import { asVersion, filmFrames } from '@/core/evaluate';
 import type { Size } from '@/core/sources';
 import { fps, frameToSeconds, STANDARD_RATES, toTimecode } from '@/core/time';
 import { type ExportFormat, FORMATS } from '@/data/formats';
+import { passStep } from '@/data/guide';
 import { Cancelled } from '@/data/jobs';
 import { useSettledPlayhead } from '@/data/playhead';
 import { edit, useProject } from '@/data/store';
@@ -74,7 +75,10 @@ export function DeliverView() {
       }
       const name = chosen?.name ?? fileName(project, format.ending(playhead), other);
       if (!chosen) download(made.file, name);
-      if (format.group === 'film') setFilm(URL.createObjectURL(new File([made.file], name, { type: format.type })));
+      if (format.group === 'film') {
+        setFilm(URL.createObjectURL(new File([made.file], name, { type: format.type })));
+        passStep('deliver');
+      }
       return `${name}: ${made.said} ${chosen ? 'It is in the file you chose.' : 'It is in your downloads.'}`;
     });
   const makeInto = async (format: ExportFormat) => {

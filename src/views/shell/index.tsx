@@ -14,6 +14,7 @@ import { demoIsBegun, newProject, openLast, redo, undo, useProject } from '@/dat
 import { sentenceOf } from '@/media/sentence';
 import { Button, Working } from '@/ui/controls';
 import { useKeys } from '@/ui/keymap';
+import { Guide } from './guide';
 import { NextStep } from './next-step';
 import { NoProject } from './no-project';
 import { Notices } from './notices';
@@ -218,6 +219,7 @@ export function Shell({ children }: { children: ReactNode }) {
           <CircleHelp size={18} aria-hidden />
         </Button>
       </header>
+      <Guide path={path} />
       <Notices />
       <main className="print-flow min-h-0 grow overflow-y-auto">
         {step ? (

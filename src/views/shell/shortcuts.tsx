@@ -1,10 +1,13 @@
 'use client';
 import { Dialog } from 'radix-ui';
+import { beginGuide } from '@/data/guide';
+import { useProject } from '@/data/store';
 import { Button } from '@/ui/controls';
 import { KEYMAP } from '@/ui/keymap';
 
 /** The sheet of shortcuts. */
 export function Shortcuts({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+  const projectId = useProject((s) => s.project?.id);
   return (
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Portal>
@@ -22,6 +25,17 @@ export function Shortcuts({ open, onOpenChange }: { open: boolean; onOpenChange:
               </div>
             ))}
           </dl>
+          {projectId && (
+            <Button
+              className="mt-4"
+              onClick={() => {
+                beginGuide(projectId, true);
+                onOpenChange(false);
+              }}
+            >
+              Show the way to a first film
+            </Button>
+          )}
           <p className="mt-4 text-sm text-faint">
             <a href="/licences" className="underline">
               Licences of what ships
