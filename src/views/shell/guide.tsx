@@ -45,7 +45,7 @@ export function Guide({ path }: { path: string }) {
         <Button kind="quiet" onClick={() => passStep(step.id)}>
           Skip
         </Button>
-        <Button kind="quiet" className="w-11 px-0 sm:w-9" onClick={leaveGuide} aria-label="Leave the guide">
+        <Button kind="quiet" onClick={leaveGuide} aria-label="Leave the guide">
           <X size={17} aria-hidden />
         </Button>
       </span>
