@@ -15,6 +15,7 @@ import { valueAt } from '../src/core/motion';
 import { BT709 } from '../src/core/picture';
 import { newPlannedShot, planDay, RECIPES } from '../src/core/plan';
 import { accuracyRows } from './accuracy';
+import { answeringRows } from './answering';
 import { coresRow } from './cores';
 import { cutOutRows } from './cut-outs';
 import { effectRows } from './effects';
@@ -383,6 +384,7 @@ try {
     film: async () => rows.push(...(await filmRow(await fresh(), server.url, DEMO, scratch, 3))),
     crowded: async () => rows.push(...(await crowdedRow(await fresh(), server.url, scratch))),
     large: async () => rows.push(...(await largeRows(fresh, server.url, scratch))),
+    answering: async () => rows.push(...(await answeringRows(fresh, server.url, DEMO, scratch))),
     takes: async () => rows.push(...(await manyTakesRow(fresh, server.url, DEMO, scratch))),
     effects: async () => rows.push(...effectRows()),
     cores: async () => rows.push(await coresRow(server.url, scratch)),

@@ -28,8 +28,20 @@ import {
   percentSchema,
   takeUseSchema,
 } from './kind';
+import { effect } from './parts';
 import { shakeKeys } from './shake';
 import { beatsBack, beatsIn, onBeat } from './spans';
+
+/** What a part can look like, by effects of its own. */
+const LOOKS = {
+  'as it is': [],
+  'black and white': [['saturation', { amount: 0 }]],
+  bright: [['exposure', { amount: 1 }]],
+  dark: [['exposure', { amount: -1.5 }]],
+  'in few tones': [['posterise', { steps: 4 }]],
+  inverted: [['invert', { amount: 100 }]],
+} as const satisfies Record<string, readonly (readonly [kind: string, numbers: Record<string, number>])[]>;
+const LOOK_NAMES = Object.keys(LOOKS) as (keyof typeof LOOKS)[];
 
 const SIDES = ['left', 'right', 'top', 'bottom'] as const;
 const freezeSchema = z.object({
@@ -48,6 +60,9 @@ const freezeSchema = z.object({
         side: z.enum(SIDES),
         scale: finite.check(z.gte(1), z.lte(400)),
         turn: finite,
+        look: z._default(z.enum(LOOK_NAMES), 'as it is'),
+        /** The second of the take it was cut out at, where that is known. */
+        cutAt: z.optional(finite),
       }),
     )
     .check(z.maxLength(24)),
@@ -57,6 +72,8 @@ const freezeSchema = z.object({
   /** Frames of shake as the last part lands, 0 for none; and how far, per cent of the height. */
   shake: z.int().check(z.gte(0), z.lte(60)),
   shakeSize: finite.check(z.gte(0), z.lte(20)),
+  /** How dense the shadow of each part is, per cent, 0 for none. */
+  shadow: z._default(percentSchema, 0),
   /** What is under the parts: the frozen picture, the take running on, or the empty set of a clean plate. */
   under: z.enum(['frozen', 'running', 'plate']),
   /** The clean plate, a picture kept with the project; null where there is none. */
@@ -66,6 +83,9 @@ const freezeSchema = z.object({
 });
 export type Freeze = z.infer<typeof freezeSchema>;
 type Part = Freeze['parts'][number];
+
+/** How far a shadow lies from its part, per cent of the frame. */
+const SHADOW = { x: 0.8, y: 1.2 };
 
 const FROM = { left: ['x', -110], right: ['x', 110], top: ['y', -120], bottom: ['y', 120] } as const;
 
@@ -94,7 +114,7 @@ function partMasks(part: Freeze['parts'][number]): Mask[] {
  * The picture freezes on a beat; cut-out parts fly in and land one after another; as the last lands the frame shakes. Or the take runs on
  * under the frozen cut-out; or frozen copies trail behind.
  */
-function layersOf({ scene, take, picture }: MoveContext, move: Freeze): Layer[] {
+function layersOf({ scene, take, picture, made }: MoveContext, move: Freeze): Layer[] {
   const { use, at, until, parts, every, flight, trail } = move;
   const frozen = [remapKeyAt(at.beat, at.offset, use.sync, 0, 'freeze')];
   const runs = [remapKeyAt(0, 0, null, 1), remapKeyAt(at.beat, at.offset, use.sync, 1)];
@@ -106,27 +126,33 @@ function layersOf({ scene, take, picture }: MoveContext, move: Freeze): Layer[] 
   const base = take('base', 'The take', use.takeId, move.under === 'running' ? runs : stops, {});
   const copies = trail.every > 0 ? trailLayers(scene, take, move) : [];
   const landing = (i: number) => at.beat + every * (i + 1);
-  const flying = parts.map((part, i) => {
+  /** Each part above its shadow, which goes along with it. */
+  const flying = parts.map((part, i): [...shadow: Layer[], part: Layer] => {
     const [number, away] = FROM[part.side];
     const [off, land] = [at.offset - flight, landing(i)];
     const fly = (from: number, to: number, easing: Parameters<typeof keyAt>[3] = 'overshoot') => [
       keyAt(land, off, from, easing),
       keyAt(land, at.offset, to),
     ];
-    return take(`part${i + 1}`, `Part ${i + 1}`, use.takeId, frozen, {
-      from: { beat: land, offset: off },
-      to: until,
+    const lasts = { from: { beat: land, offset: off }, to: until };
+    const layer = take(`part${i + 1}`, `Part ${i + 1}`, use.takeId, frozen, {
+      ...lasts,
       masks: partMasks(part),
       shutter: 180,
       numbers: { [number]: fly(away, 0), scale: fly(part.scale, 100, 'strong out'), turn: fly(part.turn, 0, 'strong out') },
+      effects: LOOKS[part.look].map(([kind, numbers]) => effect(kind, numbers)),
     });
+    if (move.shadow === 0) return [layer];
+    const source = { kind: 'echo', layerId: layer.id, late: 0, shown: 'as a shadow', soft: 2 } as const;
+    const numbers = { opacity: still(move.shadow), x: still(SHADOW.x), y: still(SHADOW.y) };
+    return [made(`shadow${i + 1}`, `Part ${i + 1}: shadow`, source, { ...lasts, numbers }), layer];
   });
   const empty =
     move.under === 'plate' && move.plate
       ? [picture('plate', 'Clean plate', move.plate, [remapKeyAt(at.beat, at.offset, 0)], { from: at, to: until })]
       : [];
   const ground = [base, ...empty];
-  if (move.shake === 0 || parts.length === 0) return [...ground, ...copies, ...flying];
+  if (move.shake === 0 || parts.length === 0) return [...ground, ...copies, ...flying.flat()];
   const shake = shakeKeys(landing(parts.length - 1), at.offset, move.shake, move.shakeSize);
   const shaken = (layer: Layer, edge = layer.edge): Layer => ({
     ...layer,
@@ -138,7 +164,11 @@ function layersOf({ scene, take, picture }: MoveContext, move: Freeze): Layer[] 
     },
   });
   // What fills the frame is mirrored beyond its edges, so that none shows as it shakes.
-  return [...ground.map((layer) => shaken(layer, 'mirror')), ...[...copies, ...flying].map((layer) => shaken(layer))];
+  return [
+    ...ground.map((layer) => shaken(layer, 'mirror')),
+    ...copies.map((layer) => shaken(layer)),
+    ...flying.flatMap((own) => [...own.slice(0, -1), shaken(own[own.length - 1])]),
+  ];
 }
 
 const same = (a: Key, b: Key) => a.beat === b.beat && a.offset === b.offset;
@@ -158,9 +188,24 @@ function trailLayers(scene: Scene, take: MoveContext['take'], { use, at, trail, 
   });
 }
 
-function problemsOf({ scene }: MoveContext, move: Freeze): Problem<Freeze>[] {
+/** Parts that were cut out of another frame than the one that freezes. */
+function cutElsewhere({ footage }: MoveContext, { use, parts }: Freeze): number | null {
+  const frame = 1 / (footage(use.takeId).fps || 25);
+  return parts.find(({ cutAt }) => cutAt !== undefined && Math.abs(cutAt - use.sync) > frame)?.cutAt ?? null;
+}
+
+function problemsOf(context: MoveContext, move: Freeze): Problem<Freeze>[] {
+  const { scene } = context;
   const [at, until] = [placeFrame(scene, move.at), placeFrame(scene, move.until)];
   if (until <= at) return [{ text: 'The freeze ends before it begins. Move its end to a later beat.', nearest: null }];
+  const cutAt = cutElsewhere(context, move);
+  if (cutAt !== null)
+    return [
+      {
+        text: `The parts were cut out at ${cutAt.toFixed(2)} s of the take, and the picture freezes at ${move.use.sync.toFixed(2)} s: their outline does not fit. Cut the figure out at that second, or freeze where it was cut.`,
+        nearest: { label: `Freeze at ${cutAt.toFixed(2)} s`, move: { ...move, use: { ...move.use, sync: cutAt } } },
+      },
+    ];
   const lands = move.at.beat + move.every * move.parts.length;
   if (move.parts.length === 0 || lands < move.until.beat) return [];
   const most = Math.max(0, Math.ceil((move.until.beat - move.at.beat) / move.every) - 1);
@@ -192,6 +237,8 @@ function propose(context: ProposeContext, { cutOut: { second, matte, plate, why 
         side: STACK[i % STACK.length],
         scale: 85,
         turn: i % 2 ? 35 : -35,
+        look: 'as it is' as const,
+        cutAt: second,
       }))
     : [];
   return {
@@ -207,6 +254,7 @@ function propose(context: ProposeContext, { cutOut: { second, matte, plate, why 
       flight: Math.round(0.32 * fps(rate)),
       shake: parts.length ? Math.round(0.44 * fps(rate)) : 0,
       shakeSize: 1.5,
+      shadow: 0,
       under: matte && plate ? 'plate' : 'frozen',
       plate,
       trail: { every: 0, count: 0, opacity: 60 },
@@ -256,6 +304,7 @@ const PART_FIELDS: readonly Field<Part>[] = [
   { is: 'choice', label: 'From the', of: 'side', options: optionsOf(SIDES), said: 'Change a part' },
   { is: 'number', label: 'Scale from', unit: '%', of: 'scale', min: 1, max: 400, step: 5, said: 'Change a part' },
   { is: 'number', label: 'Turn from', unit: '°', of: 'turn', min: -720, max: 720, step: 5, said: 'Change a part' },
+  { is: 'choice', label: 'Looks', of: 'look', options: optionsOf(LOOK_NAMES), said: 'Change how a part looks' },
   bandField('Upper edge', 'from'),
   bandField('Lower edge', 'to'),
 ];
@@ -291,9 +340,9 @@ const FIELDS: readonly Field<Freeze>[] = [
     when: hasParts,
     takes: ({ use }) => [use.takeId],
     seconds: ({ use }) => [use.sync],
-    apply: ({ parts }, { cutOuts: { mattes, why } }) => {
+    apply: ({ parts, use }, { cutOuts: { mattes, why } }) => {
       const [matteId] = mattes;
-      return { change: matteId ? { parts: parts.map((part) => ({ ...part, matteId })) } : null, said: why };
+      return { change: matteId ? { parts: parts.map((part) => ({ ...part, matteId, cutAt: use.sync })) } : null, said: why };
     },
   },
   { is: 'number', label: 'A part every', unit: 'beats', of: 'every', min: 0.25, max: 16, step: 0.25, digits: 2, said: 'Space the parts' },
@@ -309,6 +358,17 @@ const FIELDS: readonly Field<Freeze>[] = [
     step: 0.25,
     digits: 2,
     said: 'Change the shake',
+  },
+  {
+    is: 'number',
+    label: 'Shadow of the parts',
+    unit: '%',
+    of: 'shadow',
+    min: 0,
+    max: 100,
+    step: 5,
+    said: 'Change the shadow',
+    when: hasParts,
   },
   trailField('Trail every', 'f', 'every', 250, ({ count }) => ({ count: count || 5 })),
   trailField('Copies in the trail', '', 'count', 40),

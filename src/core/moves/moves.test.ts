@@ -228,6 +228,37 @@ describe('freeze frame', () => {
     }
   });
 
+  it('a part looks as it is chosen to, and its shadow goes along with it', () => {
+    const parts = move.parts.map((part, i) => ({ ...part, look: (['black and white', 'as it is', 'dark'] as const)[i] }));
+    const styled = regenerate(whole, { ...shot, move: { ...move, parts, shadow: 40 } });
+    const own = (id: string) => layerOf(styled, id);
+    expect(['part1', 'part2', 'part3'].map((id) => own(id).effects.map((e) => e.kind))).toEqual([['saturation'], [], ['exposure']]);
+    const order = styled.layers.map((l) => l.id);
+    for (const n of [1, 2, 3]) {
+      expect(order.indexOf(`shadow${n}`)).toBe(order.indexOf(`part${n}`) - 1);
+      expect(own(`shadow${n}`).source).toMatchObject({ kind: 'echo', layerId: `part${n}`, shown: 'as a shadow' });
+    }
+    // Beside its part, through the shake too.
+    const now = withShots(base, [styled]);
+    const inside = sceneOf(now, styled);
+    const land = placeFrame(inside, { beat: move.at.beat + 3, offset: 0 });
+    for (const f of [land, land + 3, land + 20]) expect(layerNumber(inside, own('shadow2'), 'y', f)).toBe(1.2);
+    expect(describeFrame(now, land).layers.map((l) => l.layerId)).toContain('shadow1');
+    expect(describeFrame(now, at + 1).layers.map((l) => l.layerId)).not.toContain('shadow1');
+  });
+
+  it('parts that were cut out at another second are told of, with the way back to it', () => {
+    const late: MoveOf<'freeze'> = { ...move, use: { ...move.use, sync: move.use.sync + 0.5 } };
+    const [problem] = moveProblems(whole, { ...shot, move: late });
+    expect(problem.text).toMatch(/cut out at 4\.00 s of the take, and the picture freezes at 4\.50 s/);
+    expect((problem.nearest?.move as typeof move).use.sync).toBe(move.use.sync);
+    const fits = { ...late, parts: late.parts.map((part) => ({ ...part, cutAt: late.use.sync })) };
+    expect(moveProblems(whole, { ...shot, move: fits })).toEqual([]);
+    // Of parts from older documents nothing is known.
+    const older = { ...late, parts: late.parts.map(({ cutAt: _, ...part }) => part) };
+    expect(moveProblems(whole, { ...shot, move: older })).toEqual([]);
+  });
+
   it('more parts than beats are refused with the nearest that fits', () => {
     const crowded: MoveOf<'freeze'> = { ...move, parts: Array.from({ length: 6 }, () => move.parts[0]) };
     const [problem] = moveProblems(whole, { ...shot, move: crowded });
