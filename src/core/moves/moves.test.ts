@@ -251,7 +251,7 @@ describe('freeze frame', () => {
     const late: MoveOf<'freeze'> = { ...move, use: { ...move.use, sync: move.use.sync + 0.5 } };
     const [problem] = moveProblems(whole, { ...shot, move: late });
     expect(problem.text).toMatch(/cut out at 4\.00 s of the take, and the picture freezes at 4\.50 s/);
-    expect((problem.nearest?.move as typeof move).use.sync).toBe(move.use.sync);
+    expect(problem.nearest?.move).toMatchObject({ use: { sync: move.use.sync } });
     const fits = { ...late, parts: late.parts.map((part) => ({ ...part, cutAt: late.use.sync })) };
     expect(moveProblems(whole, { ...shot, move: fits })).toEqual([]);
     // Of parts from older documents nothing is known.

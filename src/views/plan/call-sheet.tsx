@@ -6,6 +6,7 @@ import { tempoOf } from '@/core/edit';
 import { shotListCsv } from '@/core/exchange';
 import { clock, type PlannedShot, recipeOf, showLength, shutterLabel } from '@/core/plan';
 import { timetableIcs } from '@/data/calendar';
+import { showDark, showLook } from '@/data/look';
 import { changePlan, filmingOrders } from '@/data/plans';
 import { useProject } from '@/data/store';
 import { download, slug } from '@/data/stored';
@@ -87,10 +88,9 @@ export function CallSheet({ project, plan }: { project: Project; plan: PlannedSh
   const c = usePlanContext(project, plan);
   const [night, setNight] = useState(false);
   useEffect(() => {
-    document.documentElement.dataset.look = night ? 'night' : 'day';
-    return () => {
-      document.documentElement.dataset.look = 'day';
-    };
+    if (!night) return;
+    showDark();
+    return () => showLook(window.location.pathname);
   }, [night]);
   const recipe = recipeOf(plan);
   const { camera } = plan;

@@ -9,6 +9,7 @@ import { useQuestions } from '@/data/ask';
 import { openData } from '@/data/db';
 import { watchVersions } from '@/data/earlier';
 import { keepApplication } from '@/data/installed';
+import { useLook } from '@/data/look';
 import { useMeasuring } from '@/data/measuring';
 import { demoIsBegun, newProject, openLast, redo, undo, useProject } from '@/data/store';
 import { sentenceOf } from '@/media/sentence';
@@ -181,14 +182,11 @@ export function Shell({ children }: { children: ReactNode }) {
   const router = useRouter();
   const path = usePathname();
   const [help, setHelp] = useState(false);
-  const night = path.startsWith('/shoot');
   useKeys({ undo: () => void undo(), redo: () => void redo(), help: () => setHelp(true) });
   useLeavingGuard();
   const { over, drops } = useDrops();
   useStagesFetched(state === 'open');
-  useEffect(() => {
-    document.documentElement.dataset.look = night ? 'night' : 'day';
-  }, [night]);
+  useLook(path);
   return (
     <div className="print-flow flex h-dvh flex-col" data-saved={written} {...drops}>
       <header className="no-print flex items-center gap-1 border-b border-rule bg-sheet px-3">

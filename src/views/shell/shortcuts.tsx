@@ -1,12 +1,15 @@
 'use client';
 import { Dialog } from 'radix-ui';
 import { beginGuide } from '@/data/guide';
+import { LOOKS, type LookChoice, useLookChoice } from '@/data/look';
 import { useProject } from '@/data/store';
 import { Button } from '@/ui/controls';
 import { KEYMAP } from '@/ui/keymap';
+import { SelectField } from '@/ui/value-field';
 
 /** The sheet of shortcuts. */
 export function Shortcuts({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+  const choice = useLookChoice((s) => s.choice);
   const projectId = useProject((s) => s.project?.id);
   return (
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
@@ -25,6 +28,14 @@ export function Shortcuts({ open, onOpenChange }: { open: boolean; onOpenChange:
               </div>
             ))}
           </dl>
+          <div className="mt-4 max-w-60">
+            <SelectField
+              label="Light or dark"
+              value={choice}
+              options={LOOKS}
+              onChange={(next) => useLookChoice.setState({ choice: next as LookChoice })}
+            />
+          </div>
           {projectId && (
             <Button
               className="mt-4"

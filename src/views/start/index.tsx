@@ -2,6 +2,7 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { type DragEvent, useEffect, useRef, useState } from 'react';
+import { useLook } from '@/data/look';
 import { ACCEPTED } from '@/ui/accepted';
 import { Button, Note } from '@/ui/controls';
 import { Mark } from '@/ui/mark';
@@ -14,8 +15,8 @@ export function Start() {
   const [over, setOver] = useState(false);
   const [doing, setDoing] = useState('');
   const [problem, setProblem] = useState('');
+  useLook('/');
   useEffect(() => {
-    document.documentElement.dataset.look = 'day';
     // Fetched while one looks, so that whatever is chosen opens at once.
     const soon = setTimeout(() => void import('@/data/start'), 1500);
     return () => clearTimeout(soon);
