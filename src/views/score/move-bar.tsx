@@ -34,6 +34,8 @@ export function MoveBar({ project, snap }: { project: Project; snap: (beat: numb
   const playhead = useSettledPlayhead();
   const [chosen, setChosen] = useState<(string | undefined)[]>([]);
   const [choosing, setChoosing] = useState(false);
+  // Shown to begin with, and not taken away with the first shot: the bars would jump from under the pointer.
+  const [beginning] = useState(project.shots.length === 0);
   const [several, setSeveral] = useState<number | null>(null);
   const [doing, setDoing] = useState<{ text: string; done: number } | null>(null);
   const [said, setSaid] = useState('');
@@ -79,7 +81,7 @@ export function MoveBar({ project, snap }: { project: Project; snap: (beat: numb
           </Button>
         )}
       </div>
-      {project.takes.length > 0 && (choosing || project.shots.length === 0) && (
+      {project.takes.length > 0 && (choosing || beginning) && (
         <div className="mt-2">
           <p className="mb-1 text-sm text-faint">Drag a take onto a bar, or press it for the playhead’s beat: it is shown as it is.</p>
           <TakeShelf project={project} snap={snap} here={here.beat} />

@@ -17,6 +17,25 @@ function takesWords({ min, max }: (typeof MOVES)[number]['takes']): string {
       : `${NUMBERS[min]} to ${NUMBERS[max] ?? max} takes`;
 }
 
+/** A move on the demo's takes, moving unless less motion is asked for; nothing where none was made (`scripts/bake-moves.ts`). */
+function MovePicture({ kind }: { kind: Move['kind'] }) {
+  return (
+    <picture className="shrink-0">
+      <source media="(prefers-reduced-motion: reduce)" srcSet={`/moves/${kind}.jpg`} />
+      <img
+        src={`/moves/${kind}.webp`}
+        alt=""
+        width={96}
+        height={54}
+        loading="lazy"
+        onError={(e) => {
+          e.currentTarget.hidden = true;
+        }}
+      />
+    </picture>
+  );
+}
+
 /** Every move with what it does, found by typing, those that fit the planned takes first; one press lays it. */
 export function MoveSheet({ fitting, onChoose }: { fitting: readonly Move['kind'][]; onChoose: (kind: Move['kind']) => void }) {
   const [open, setOpen] = useState(false);
@@ -58,17 +77,20 @@ export function MoveSheet({ fitting, onChoose }: { fitting: readonly Move['kind'
                 <button
                   type="button"
                   aria-label={name}
-                  className="flex h-full min-h-11 w-full flex-col gap-0.5 rounded-md border border-rule px-3 py-2 text-left hover:border-ink focus-visible:outline-2 focus-visible:outline-ink"
+                  className="flex h-full min-h-11 w-full gap-3 rounded-md border border-rule p-2 text-left hover:border-ink focus-visible:outline-2 focus-visible:outline-ink"
                   onClick={() => {
                     setOpen(false);
                     onChoose(kind);
                   }}
                 >
-                  <span className="flex items-baseline justify-between gap-2">
-                    <span className="font-medium">{name}</span>
-                    <span className="text-sm text-faint">{fits(kind) === 0 ? 'as planned' : takesWords(takes)}</span>
+                  <MovePicture kind={kind} />
+                  <span className="flex min-w-0 grow flex-col gap-0.5">
+                    <span className="flex items-baseline justify-between gap-2">
+                      <span className="font-medium">{name}</span>
+                      <span className="text-sm text-faint">{fits(kind) === 0 ? 'as planned' : takesWords(takes)}</span>
+                    </span>
+                    <span className="text-sm text-faint">{about}</span>
                   </span>
-                  <span className="text-sm text-faint">{about}</span>
                 </button>
               </li>
             ))}
