@@ -43,7 +43,18 @@ async function go(page: Page, from: number, to: number): Promise<void> {
   for (let n = from; n > to; n--) await page.keyboard.press('ArrowLeft');
 }
 
-const playhead = async (page: Page) => Number(await page.getByTestId('film-picture').getAttribute('data-frame'));
+/** The frame that the picture rests on, all of it drawn. */
+async function shown(page: Page): Promise<number> {
+  const frame = async () => Number(await page.getByTestId('film-picture').getAttribute('data-frame'));
+  let was = await frame();
+  for (let still = 0; still < 20; still++) {
+    await page.waitForTimeout(200);
+    const now = await frame();
+    if (now !== was) still = 0;
+    was = now;
+  }
+  return was;
+}
 
 async function bake(page: Page, kind: (typeof MOVES)[number]): Promise<void> {
   await page.getByLabel('Find on the score').fill('bar 9');
@@ -60,9 +71,9 @@ async function bake(page: Page, kind: (typeof MOVES)[number]): Promise<void> {
   // More of what leads there than of what comes after.
   const begin = Math.max(first, Math.min(end - length, poster - Math.round(0.7 * length)));
   await page.getByTestId('where').click();
-  let at = await playhead(page);
+  let at = await shown(page);
   const folder = mkdtempSync(join(tmpdir(), 'move-'));
-  const still = Math.round((poster - begin) / STEP);
+  const still = Math.min(Math.round((poster - begin) / STEP), Math.ceil(length / STEP) - 1);
   for (let k = 0; k * STEP < length; k++) {
     await go(page, at, begin + k * STEP);
     at = begin + k * STEP;
@@ -84,6 +95,8 @@ const browser = await launchChromium();
 const failed: string[] = [];
 try {
   const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 }, serviceWorkers: 'block' })).newPage();
+  page.setDefaultTimeout(30_000);
+  await page.addInitScript('globalThis.__name ??= (f) => f');
   await withEmptyScore(page);
   await page.goto(`${server.url}/plan`);
   await page.getByText('1 filmed').nth(2).waitFor({ timeout: 120_000 });
