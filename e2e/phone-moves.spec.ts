@@ -34,6 +34,8 @@ test('phone: moves are found by what they do and laid in three taps; words, an i
     const box = await choice.boundingBox();
     expect(box?.height).toBeGreaterThanOrEqual(44);
     expect((box?.y ?? 0) + (box?.height ?? 0)).toBeLessThanOrEqual(844);
+    // It is shown moving.
+    await expect.poll(() => choice.locator('img').evaluate((img: HTMLImageElement) => img.naturalWidth)).toBe(192);
     await choice.tap();
     await expect.poll(async () => (await kept(page)).shots.length, { timeout: 60_000 }).toBe(i + 1);
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);

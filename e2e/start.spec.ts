@@ -85,4 +85,21 @@ test('projects have pictures, are found, named, copied, deleted and brought back
   await page.getByRole('main').dispatchEvent('drop', { dataTransfer: data });
   await page.waitForURL(/shoot/);
   await expect.poll(async () => (await kept(page)).takes.length, { timeout: 60_000 }).toBe(2);
+  // Dark everywhere when asked, also after a reload; dark only while shooting otherwise.
+  const look = () => page.evaluate(() => document.documentElement.dataset.look);
+  const choose = async (name: string) => {
+    await page.keyboard.press('?');
+    await page.getByLabel('Light or dark').selectOption({ label: name });
+    await page.keyboard.press('Escape');
+  };
+  expect(await look()).toBe('night');
+  await stage(page, 'Plan').click();
+  await expect.poll(look).toBe('day');
+  await choose('dark');
+  expect(await look()).toBe('night');
+  await page.reload();
+  await expect.poll(look).toBe('night');
+  await expect(page.getByRole('button', { name: /Evening shift, copy/ })).toBeVisible();
+  await choose('dark while shooting, else light');
+  expect(await look()).toBe('day');
 });

@@ -51,7 +51,7 @@ export function MoveSheet({ fitting, onChoose }: { fitting: readonly Move['kind'
         <Button>All moves…</Button>
       </Dialog.Trigger>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/50" />
         <Dialog.Content
           aria-describedby={undefined}
           className="fixed inset-x-0 bottom-0 z-50 mx-auto flex max-h-[88dvh] w-full max-w-4xl flex-col gap-3 rounded-t-lg bg-sheet p-4 sm:top-1/2 sm:bottom-auto sm:-translate-y-1/2 sm:rounded-lg sm:p-6"

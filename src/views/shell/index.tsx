@@ -213,7 +213,7 @@ export function Shell({ children }: { children: ReactNode }) {
         >
           <Redo2 size={18} aria-hidden />
         </Button>
-        <Button kind="quiet" className="hidden md:inline-flex" onClick={() => setHelp(true)} aria-label="Keyboard shortcuts">
+        <Button kind="quiet" onClick={() => setHelp(true)} aria-label="Keyboard shortcuts">
           <CircleHelp size={18} aria-hidden />
         </Button>
       </header>

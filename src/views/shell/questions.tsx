@@ -10,7 +10,7 @@ export function Questions() {
   return (
     <AlertDialog.Root open onOpenChange={(open) => !open && first.answer(null)}>
       <AlertDialog.Portal>
-        <AlertDialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
+        <AlertDialog.Overlay className="fixed inset-0 z-40 bg-black/50" />
         <AlertDialog.Content className="fixed inset-x-0 bottom-0 z-50 mx-auto max-h-[90dvh] w-full max-w-lg overflow-y-auto rounded-t-lg bg-sheet p-5 sm:top-1/3 sm:bottom-auto sm:rounded-lg">
           <AlertDialog.Title className="text-xl font-semibold">{first.title}</AlertDialog.Title>
           <AlertDialog.Description className="mt-2">{first.text}</AlertDialog.Description>

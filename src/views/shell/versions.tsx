@@ -82,7 +82,7 @@ export function Versions({ onClose }: { onClose: () => void }) {
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/50" />
         <Dialog.Content
           className="fixed top-1/2 left-1/2 z-50 flex max-h-[85dvh] w-[min(34rem,94vw)] -translate-x-1/2 -translate-y-1/2 flex-col rounded-lg bg-sheet p-5"
           aria-describedby={undefined}

@@ -63,7 +63,7 @@ function Spots({
                 onNudge={(dx, dy) => onMove(i, within({ x: point.x + dx, y: point.y + dy }))}
               />
               <span
-                className="num pointer-events-none absolute ml-3 -translate-y-7 bg-ink/70 px-1 text-sm text-white"
+                className="num pointer-events-none absolute ml-3 -translate-y-7 bg-black/65 px-1 text-sm text-white"
                 style={{ left: `${(100 * at.x) / size.width}%`, top: `${(100 * at.y) / size.height}%` }}
               >
                 {i + 1}

@@ -97,7 +97,7 @@ export function SeamOnPicture({
               onPull(pulledSeam(keyframe, y, by));
             }}
           >
-            <span className="block h-5 w-5 rounded-full border-2 border-[#fffaf0] bg-ink/70" />
+            <span className="block h-5 w-5 rounded-full border-2 border-[#fffaf0] bg-black/65" />
           </button>
         );
       })}
