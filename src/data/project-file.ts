@@ -52,11 +52,16 @@ async function opened(
   if (!found.ok) return { problem: found.reason, said: '' };
   const { project, setAside, missing } = found;
   await addProject({ ...project, id: crypto.randomUUID() });
+  return { problem: '', said: saidOfOpened({ project, setAside, missing }) };
+}
+
+/** What is to be known of a project that came in: files that did not, and what of its document had to be set aside; or ''. */
+export function saidOfOpened({ project, setAside, missing }: { project: Project; setAside: string[]; missing: string[] }): string {
   const said = [
     missing.length > 0 &&
       `${missing.length} of its ${project.media.length} files ${missing.length === 1 ? 'is' : 'are'} damaged or not in it: ${listed(missing)}. Everything else is here; what needs them is marked missing under Takes and Song, where you can point to the files.`,
     setAside.length > 0 &&
       `Its document was damaged. Set aside: ${setAside.slice(0, 5).join('; ')}${setAside.length > 5 ? ` and ${setAside.length - 5} more` : ''}.`,
   ].filter((s) => s !== false);
-  return { problem: '', said: said.join(' ') };
+  return said.join(' ');
 }

@@ -203,6 +203,11 @@ export async function sweep(age = GRACE): Promise<number | null> {
       await removeFile('media', name);
       freed += bytes;
     }
+    for (const { name, bytes, at } of await stored('incoming')) {
+      if (Date.now() - at < (age === 0 ? 0 : KEPT_DAYS * DAY)) continue;
+      await removeFile('incoming', name);
+      freed += bytes;
+    }
     return freed;
   });
 }

@@ -1,5 +1,5 @@
-/** Media bytes live in the origin's private file system, one file per media id, under `media/`; films under `films/`; what is being recorded under `recordings/`; pictures drawn before under `renders/`. */
-export type Folder = 'media' | 'films' | 'recordings' | 'renders';
+/** Media bytes live in the origin's private file system, one file per media id, under `media/`; films under `films/`; what is being recorded under `recordings/`; pictures drawn before under `renders/`; halves of what comes from another device under `incoming/`. */
+export type Folder = 'media' | 'films' | 'recordings' | 'renders' | 'incoming';
 
 /** What a film in the making is called under `films/`, until it is whole. */
 export const makingName = (format: string) => `making-${Date.now()}.${format}`;
@@ -79,11 +79,11 @@ export async function writeMedia(id: string, pour: (put: (chunk: Uint8Array) => 
   }
 }
 
-/** Gives a file another name in its folder, in the place of any that has it. */
-export async function renameFile(place: Folder, from: string, to: string): Promise<void> {
+/** Gives a file another name in its folder or in another, in the place of any that has it. */
+export async function renameFile(place: Folder, from: string, to: string, into = place): Promise<void> {
   const handle = await (await folder(place)).getFileHandle(from);
   // TypeScript's library leaves it out.
-  await (handle as unknown as { move(name: string): Promise<void> }).move(to);
+  await (handle as unknown as { move(into: FileSystemDirectoryHandle, name: string): Promise<void> }).move(await folder(into), to);
 }
 
 export async function removeFile(place: Folder, name: string): Promise<void> {

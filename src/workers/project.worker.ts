@@ -1,30 +1,16 @@
 import * as Comlink from 'comlink';
 import { type Project, readProject, repairProject } from '@/core/document';
 import { withFileRenamed } from '@/core/exchange';
-import { wholeHash } from '@/media/content';
-import { folder, hasMedia, mediaSize, openMedia, writeMedia } from '@/media/files';
-import { type ProjectZip, readEntry, readProjectZip, writeProjectZip } from '@/media/project-zip';
+import { folder, mediaSize, openMedia, writeMedia } from '@/media/files';
+import { readEntry, readProjectZip, writeProjectZip } from '@/media/project-zip';
 import { sentenceOf } from '@/media/sentence';
+import { noRoomFor, placesFor } from './incoming';
 
 /** Where a project file is written: into the browser's storage, or straight to the file the user chose. */
 export type ProjectTarget = { name: string } | { handle: FileSystemFileHandle };
 
 /** A project file opened: what it holds, with what had to be set aside and the names of files that are damaged or not in it. */
 export type OpenedFile = { ok: true; project: Project; setAside: string[]; missing: string[] } | { ok: false; reason: string };
-
-/** The names under which a project's files are to be stored: their own, or another where a different file has that name. */
-async function placesFor(zip: ProjectZip): Promise<{ id: string; as: string; there: boolean }[]> {
-  const places = [];
-  for (const [id, { bytes, sha256 }] of zip.whole) {
-    const stored = (await hasMedia(id)) ? await openMedia(id) : null;
-    // A stored file of another length is itself the damaged one.
-    const same = stored !== null && stored.size === bytes && (await wholeHash(stored)) === sha256;
-    const taken = stored !== null && stored.size === bytes && !same;
-    const as = taken ? sha256.slice(0, 24) : id;
-    places.push({ id, as, there: same || (taken && (await hasMedia(as))) });
-  }
-  return places;
-}
 
 const api = {
   /** Writes a project file. Gives the names of files that are not in storage and so not in it. */
@@ -45,18 +31,13 @@ const api = {
       const read = readProject(zip.document);
       const repaired = read.ok ? { project: read.project, setAside: [] } : repairProject(zip.document);
       if (!repaired) return { ok: false, reason: read.ok ? '' : read.reason };
-      const places = await placesFor(zip);
+      const places = await placesFor(zip.whole);
       const bytesOf = (id: string) => zip.whole.get(id)?.bytes ?? 0;
       const needed = new Set(repaired.project.media.map((m) => m.id));
       const fresh = places.filter((p) => needed.has(p.id) && !p.there);
       const total = fresh.reduce((sum, { id }) => sum + bytesOf(id), 0);
-      const room = await navigator.storage.estimate();
-      const left = (room.quota ?? Number.POSITIVE_INFINITY) - (room.usage ?? 0);
-      if (total > left)
-        return {
-          ok: false,
-          reason: `There is not enough room for it: its films take ${(total / 1e6).toFixed(0)} MB, ${(Math.max(0, left) / 1e6).toFixed(0)} MB are left to this browser. Nothing was changed. Free some space, then open it again.`,
-        };
+      const noRoom = await noRoomFor(total);
+      if (noRoom) return { ok: false, reason: noRoom };
       let { project } = repaired;
       let done = 0;
       for (const place of fresh) {

@@ -1,4 +1,5 @@
 'use client';
+import Link from 'next/link';
 import { useEffect, useRef, useState } from 'react';
 import type { Project } from '@/core/document';
 import { asVersion, filmFrames } from '@/core/evaluate';
@@ -20,6 +21,7 @@ import { CutOffFilms } from './cut-off-films';
 import { FrameField } from './frame-field';
 import { LoudnessField } from './loudness-field';
 import { ShapeField, ShapeWindow } from './shapes';
+import { ShareFile } from './share-file';
 import { Stopped } from './stopped';
 
 /** A film that stopped at something that cannot be read, and how it was asked for. */
@@ -44,6 +46,7 @@ export function DeliverView() {
   const [doing, setDoing] = useState<Doing | null>(null);
   const [said, setSaid] = useState<{ level: 'good' | 'bad'; text: string } | null>(null);
   const [film, setFilm] = useState('');
+  const [made, setMade] = useState<File | null>(null);
   const [stopped, setStopped] = useState<StoppedFilm | null>(null);
   const [shape, setShape] = useState<Size | null>(null);
   const stop = useRef<AbortController | null>(null);
@@ -66,6 +69,7 @@ export function DeliverView() {
   const make = (format: ExportFormat, chosen: FileSystemFileHandle | null = null, leave: readonly Leave[] = []) =>
     run(async (signal) => {
       setStopped(null);
+      setMade(null);
       const tell = (text: string, done: number) => setDoing({ text, done });
       const other = format.group === 'project' ? null : shape;
       const made = await format.make({ project: other ? asVersion(project, other) : project, playhead, chosen, leave, tell, signal });
@@ -75,8 +79,10 @@ export function DeliverView() {
       }
       const name = chosen?.name ?? fileName(project, format.ending(playhead), other);
       if (!chosen) download(made.file, name);
+      const file = new File([made.file], name, { type: format.type });
+      if (!chosen) setMade(file);
       if (format.group === 'film') {
-        setFilm(URL.createObjectURL(new File([made.file], name, { type: format.type })));
+        setFilm(URL.createObjectURL(file));
         passStep('deliver');
       }
       return `${name}: ${made.said} ${chosen ? 'It is in the file you chose.' : 'It is in your downloads.'}`;
@@ -115,6 +121,7 @@ export function DeliverView() {
           {said && (
             <div role={said.level === 'bad' ? 'alert' : 'status'}>
               <Note level={said.level}>{said.text}</Note>
+              {said.level === 'good' && made && <ShareFile file={made} />}
             </div>
           )}
           {stopped && (
@@ -170,6 +177,11 @@ export function DeliverView() {
             <h2 className="text-lg font-semibold">The project</h2>
             <p className="mb-3 text-faint">Everything in one .zip: the edit as JSON, the takes and the song as they are.</p>
             {offer('project')}
+            <p className="mt-3">
+              <Link href="/devices" prefetch={false} className="inline-flex min-h-11 items-center underline underline-offset-4">
+                Send it to another device on this network
+              </Link>
+            </p>
           </section>
         </div>
         {film ? (

@@ -47,7 +47,7 @@ const NO_STORE =
   'What is kept in this browser could not be opened. Nothing was changed. Reload the page; if it stays so, leave private browsing, or free some space on this device.';
 
 /** Opens the last project, or the demo on the very first start; one that was broken off while it was being opened is gone on with. */
-function useFirstOpening(): { step: Step | null; demo: () => void } {
+function useFirstOpening(path: string): { step: Step | null; demo: () => void } {
   const [step, setStep] = useState<Step | null>(null);
   const demo = useCallback(async () => {
     const { openDemo } = await import('@/data/demo');
@@ -60,6 +60,7 @@ function useFirstOpening(): { step: Step | null; demo: () => void } {
       void work().catch((error: unknown) => useProject.setState({ state: 'failed', problem: sentenceOf(error) })),
     [],
   );
+  const own = OWN_PAGES.includes(path);
   useEffect(() => {
     if (started) return;
     started = true;
@@ -70,15 +71,22 @@ function useFirstOpening(): { step: Step | null; demo: () => void } {
           throw new Error(NO_STORE);
         });
       // On the first page one was opened already.
-      if (useProject.getState().state === 'opening' && (begun || !(await openLast()))) await demo();
+      if (useProject.getState().state === 'opening' && (begun || !(await openLast()))) {
+        // Whoever comes to receive a project did not come for the demo; it is opened once they go to a stage.
+        started = !own;
+        if (own) return;
+        await demo();
+      }
       setTimeout(() => void import('@/data/storage').then(({ tidy }) => tidy()).catch(() => undefined), TIDY_AFTER);
       const { watchForMissing } = await import('@/data/missing');
       watchForMissing();
     });
-  }, [demo, run]);
+  }, [demo, run, own]);
   return { step, demo: () => run(demo) };
 }
 let started = false;
+/** Pages that are there without a project. */
+const OWN_PAGES = ['/storage', '/devices'];
 /** Milliseconds after a start until what belongs to nothing is removed: long after the page is there. */
 const TIDY_AFTER = 20_000;
 
@@ -166,7 +174,8 @@ function useLeavingGuard(): void {
 
 /** Everything around a stage: the project, the stages, undo and redo, problems. */
 export function Shell({ children }: { children: ReactNode }) {
-  const { step, demo } = useFirstOpening();
+  const path = usePathname();
+  const { step, demo } = useFirstOpening(path);
   // Picked one by one: the playhead is no part of what is around a stage.
   const { there, undoLabel, redoLabel, state, written } = useProject(
     useShallow(({ project, undoLabel, redoLabel, state, saving, unsaved }) => ({
@@ -180,7 +189,6 @@ export function Shell({ children }: { children: ReactNode }) {
   const measuring = useMeasuring((s) => s.doing !== null);
   const asked = useQuestions((s) => s.asked.length > 0);
   const router = useRouter();
-  const path = usePathname();
   const [help, setHelp] = useState(false);
   useKeys({ undo: () => void undo(), redo: () => void redo(), help: () => setHelp(true) });
   useLeavingGuard();
@@ -225,7 +233,7 @@ export function Shell({ children }: { children: ReactNode }) {
             <p className="mb-4 text-lg">Opening the demo: a night laundrette, two takes and a song.</p>
             <Working text={step.text} done={step.done} />
           </div>
-        ) : there || path.startsWith('/storage') ? (
+        ) : there || OWN_PAGES.includes(path) ? (
           <>
             {children}
             <NextStep path={path} />

@@ -55,6 +55,11 @@ export function ProjectMenu({ trigger, onOpenFile, onDemo, onVersions }: Project
               Projects and storage: rename, copy, delete
             </Link>
           </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} asChild>
+            <Link href="/devices" prefetch={false}>
+              To or from another device
+            </Link>
+          </DropdownMenu.Item>
           {open && (
             <DropdownMenu.Item className={item} onSelect={onVersions}>
               Earlier versions

@@ -76,8 +76,11 @@ export function Start() {
         <Mark />
         <span className="font-semibold">Fickle Ribbon</span>
         <span className="grow" />
+        <Link href="/devices" prefetch={false} className="mr-4 flex min-h-11 items-center text-sm underline">
+          From another device
+        </Link>
         <Link href="/storage" prefetch={false} className="flex min-h-11 items-center text-sm underline">
-          Storage on this device
+          Storage
         </Link>
       </header>
       <main className="mx-auto grid max-w-6xl gap-x-8 gap-y-6 p-4 sm:p-6 md:grid-cols-[3fr_2fr]">

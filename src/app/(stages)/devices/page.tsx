@@ -1,0 +1,5 @@
+import { DevicesView } from '@/views/devices';
+
+export default function DevicesPage() {
+  return <DevicesView />;
+}
