@@ -170,7 +170,7 @@ export function StorageView() {
         </fieldset>
       )}
       <p className="mt-8 text-sm text-faint">
-        {OFFLINE[offline]} Nothing here is sent anywhere.{' '}
+        {OFFLINE[offline]} Nothing here is sent anywhere, but by you to a device of yours.{' '}
         <a href="/licences" className="underline">
           Licences of what ships
         </a>
