@@ -219,7 +219,12 @@ test('an even colour is chosen, effects on it are keyed and put in order by keyb
   await expect.poll(seen).toEqual([32, 16, 0]);
 
   await layer.getByLabel('Add an effect').selectOption('exposure');
-  await layer.getByLabel('Add an effect').selectOption('blur');
+  await layer.getByRole('button', { name: 'All effects…' }).click();
+  await page.getByLabel('What should it look like?').fill('softens');
+  const blur = page.getByRole('dialog').getByRole('button', { name: 'Gaussian blur', exact: true });
+  // It is shown moving.
+  await expect.poll(() => blur.locator('img').evaluate((img: HTMLImageElement) => img.naturalWidth)).toBe(192);
+  await blur.click();
   await layer.getByRole('button', { name: 'Exposure', exact: true }).click();
   await page.getByLabel('Here in EV').fill('-6');
   await page.getByLabel('Here in EV').press('Enter');

@@ -1,9 +1,9 @@
 /**
  * One picture of every effect, done on a frame of the demo: `npx tsx scripts/contact-sheet.ts` writes `docs/effects.png` and its captions
- * into `docs/effects.md`. Needs ffmpeg.
+ * into `docs/effects.md`, and into `public/effects` a small moving picture of each, which it passes over from one side, and a still. Needs ffmpeg.
  */
 import { execFileSync } from 'node:child_process';
-import { writeFileSync } from 'node:fs';
+import { mkdirSync, writeFileSync } from 'node:fs';
 import { appliedEffect, clearedBy, EFFECTS, withEffect } from '../src/core/effects';
 import { blackPlanes, compose, type Planes, planesOver, wholeLayer } from '../src/core/picture';
 
@@ -109,3 +109,41 @@ writeFileSync(
     '',
   ].join('\n'),
 );
+
+/** Frames of a small moving picture: it passes over, rests, and passes off again. */
+const [PASS, REST, RATE] = [10, 8, 10];
+const passes = Array.from({ length: PASS + 1 }, (_, i) => i / PASS);
+const course = [...passes, ...Array<number>(REST).fill(1), ...passes.toReversed(), ...Array<number>(REST / 2).fill(0)];
+
+/** The frame with what was done to it left of a place, 0 to 1. */
+function passed(done: Planes, at: number): Buffer {
+  const out = blackPlanes(W, H);
+  for (const part of ['y', 'u', 'v'] as const) out[part].set(done[part]);
+  const edge = 2 * Math.round((at * W) / 2);
+  for (const [part, by] of [
+    ['y', 1],
+    ['u', 2],
+    ['v', 2],
+  ] as const)
+    for (let row = 0; row < H / by; row++) {
+      const from = (row * W) / by;
+      out[part].set(frame[part].subarray(from + edge / by, from + W / by), from + edge / by);
+    }
+  return Buffer.concat([out.y, out.u, out.v]);
+}
+
+mkdirSync('public/effects', { recursive: true });
+for (const { kind, numbers } of EFFECTS) {
+  const done = shown(kind, numbers);
+  const raw = ['-y', '-v', 'error', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', '-s', `${W}x${H}`, '-r', String(RATE), '-i', '-'];
+  const name = `public/effects/${kind.replaceAll(' ', '-')}`;
+  const small = ['-vf', 'scale=192:108:flags=area'];
+  execFileSync(
+    'ffmpeg',
+    [...raw, ...small, '-c:v', 'libwebp_anim', '-lossless', '0', '-q:v', '40', '-compression_level', '6', '-loop', '0', `${name}.webp`],
+    {
+      input: Buffer.concat(course.map((at) => passed(done, at))),
+    },
+  );
+  execFileSync('ffmpeg', [...raw, ...small, '-frames:v', '1', '-q:v', '6', `${name}.jpg`], { input: passed(done, 0.5) });
+}

@@ -253,6 +253,9 @@ export function takeMeasurement(
   signal?: AbortSignal,
 ): Promise<TakeMeasurement> {
   return derivedInParts<TakeMeasurement, TakeReadings>(measurementKey(media, reference), async (begun) => {
+    // It is told at once how far it was before: the worker first looks at the take anew.
+    const last = begun.parts.at(-1)?.times.at(-1);
+    if (last !== undefined) onProgress(Math.min(1, (last - media.from) / (media.to - media.from)));
     const measured = await measureTake(media, reference, begun, onProgress, signal);
     if (measured.fall) await keepDerived(fallKey(media, 0), measured.fall);
     return measured;

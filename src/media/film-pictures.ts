@@ -5,8 +5,11 @@ import { FilmTakes } from './film-takes';
 import { paint } from './painting';
 import { type Pictures, picturesOf } from './pictures';
 
-/** Told of a frame that was drawn, as packed I420 planes, or null where something in it could not be read; waits until it is taken. */
-export type Give = (frame: number, bytes: Uint8Array<ArrayBuffer> | null) => Promise<void>;
+/** A frame as packed I420 planes; null where something in it could not be read. */
+type Packed = Uint8Array<ArrayBuffer> | null;
+
+/** Told of a frame that was drawn; waits until it is taken, and gives its bytes back to draw another in them. */
+export type Give = (frame: number, bytes: Packed) => Promise<Packed>;
 
 /** Draws frames of a film beside the one who makes it. */
 export interface Painter {
@@ -27,15 +30,16 @@ export async function paintFrames(project: Project, frames: readonly number[], g
   };
   const takes = new FilmTakes(described());
   const kept = await picturesOf(project, false);
-  let taken: Promise<void> = Promise.resolve();
+  let taken: Promise<Packed> = Promise.resolve(null);
+  let spare: Packed = null;
   try {
     for (const frame of frames) {
-      const bytes = new Uint8Array((width * height * 3) / 2);
+      const bytes = spare ?? new Uint8Array((width * height * 3) / 2);
       const whole = await paint(describeFrame(project, frame), planesOver(bytes, width, height), takes.frame, kept).then(
         () => true,
         () => false,
       );
-      await taken;
+      spare = await taken;
       taken = give(frame, whole ? bytes : null);
       // Whoever makes the film draws it by itself and says what is wrong.
       if (!whole) break;
@@ -48,8 +52,8 @@ export async function paintFrames(project: Project, frames: readonly number[], g
 
 /** A frame that a helper drew, until it is taken. */
 interface Drawn {
-  bytes: Uint8Array<ArrayBuffer> | null;
-  taken: () => void;
+  bytes: Packed;
+  taken: (back: Packed) => void;
 }
 
 /** A stretch of a shot that is shared out: the first of each `shares` frames is drawn here, the others each by a helper. */
@@ -90,11 +94,7 @@ export class FilmPictures {
     const { shared } = this;
     if (shared && frame >= shared.end) this.shared = null;
     else if (shared && (frame - shared.from) % shared.shares !== 0) {
-      const found = await this.byHelper(frame);
-      if (found) {
-        bytes.set(found);
-        return this.takes.pass(describeFrame(this.project, frame));
-      }
+      if (await this.byHelper(frame, bytes)) return this.takes.pass(describeFrame(this.project, frame));
     }
     const began = performance.now();
     await paint(describeFrame(this.project, frame), planes, this.takes.frame, this.kept);
@@ -131,7 +131,8 @@ export class FilmPictures {
     }
   }
 
-  private async byHelper(frame: number): Promise<Uint8Array<ArrayBuffer> | null> {
+  /** Waits for a frame that a helper draws and copies it; false where it could not. */
+  private async byHelper(frame: number, into: Uint8Array): Promise<boolean> {
     while (!this.drawn.has(frame))
       await new Promise<void>((resolve) => {
         this.waiting = resolve;
@@ -139,8 +140,9 @@ export class FilmPictures {
     this.waiting = null;
     const found = this.drawn.get(frame);
     this.drawn.delete(frame);
-    found?.taken();
-    return found?.bytes ?? null;
+    if (found?.bytes) into.set(found.bytes);
+    found?.taken(found.bytes);
+    return found?.bytes != null;
   }
 
   async close(): Promise<void> {

@@ -3,6 +3,7 @@ import { type Project, readProject, repairProject } from '@/core/document';
 import { type FileSum, projectDocument, withFileRenamed } from '@/core/exchange';
 import { wholeHash } from '@/media/content';
 import { filesIn, folder, mediaSize, openMedia, removeFile, renameFile, type SyncFile, syncFile } from '@/media/files';
+import { handed } from './handed';
 import { noRoomFor, placesFor } from './incoming';
 
 /** Half a file stands in `incoming/` under its hash, so that it is gone on with whatever project it comes with. */
@@ -40,7 +41,7 @@ const api = {
   /** Bytes of a file that goes out. */
   async read(id: string, at: number, bytes: number): Promise<Uint8Array> {
     const read = new Uint8Array(await (await openMedia(id)).slice(at, at + bytes).arrayBuffer());
-    return Comlink.transfer(read, [read.buffer]);
+    return handed(read);
   },
   /** Looks at a document that comes in: which of its files are lacking here. */
   async begin(

@@ -6,6 +6,7 @@ import type { Leave } from '@/media/fault';
 import { type FilmMade, type FilmProgress, type FilmTarget, makeFilm, renderStill } from '@/media/film';
 import { cutOffFilms, wholeFilm } from '@/media/film-file';
 import type { Painter } from '@/media/film-pictures';
+import { handed } from './handed';
 import type { PainterApi } from './painter.worker';
 import { receivedProject } from './project-in-use';
 
@@ -17,7 +18,15 @@ const helpers = (): Painter[] =>
     const died = new Promise<never>((_, reject) => worker.addEventListener('error', () => reject(new Error('A helper died.'))));
     died.catch(() => undefined);
     return {
-      paint: (project, frames, give) => Promise.race([api.paint(project, [...frames], Comlink.proxy(give)), died]),
+      paint: (project, frames, give) =>
+        Promise.race([
+          api.paint(
+            project,
+            [...frames],
+            Comlink.proxy(async (frame, bytes) => handed(await give(frame, bytes))),
+          ),
+          died,
+        ]),
       stop: () => worker.terminate(),
     };
   });

@@ -7,6 +7,7 @@ import type { EffectKind } from './kind';
 export const blur: EffectKind<{ deviation: Pixels }> = {
   kind: 'blur',
   name: 'Gaussian blur',
+  about: 'Softens the picture evenly: a background that must not be read.',
   numbers: { amount: numberKind('Blur', '%', 0, 20, 0, 0.1, 2) },
   usual: { amount: 1 },
   resolve: ({ amount }, { height }) => (amount > 0 ? { deviation: (amount / 100) * height } : null),

@@ -20,6 +20,7 @@ const FARTHEST = 255 * Math.SQRT2;
 export const chromaKey: EffectKind<Resolved> = {
   kind: 'chroma key',
   name: 'Chroma key',
+  about: 'Clears a backing of one colour, so that what is under it shows: a green or blue screen.',
   numbers: {
     range: numberKind('Range', '%', 0, 100, 0, 0.5, 1),
     softness: numberKind('Softness', '%', 0.1, 100, 8, 0.5, 1),

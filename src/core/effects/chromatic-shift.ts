@@ -16,6 +16,7 @@ function shifted(plane: Uint8Array, width: number, height: number, dx: number, d
 export const chromaticShift: EffectKind<Way> = {
   kind: 'chromatic shift',
   name: 'Chromatic shift',
+  about: 'Pulls red and blue apart towards the edges, as a cheap lens does.',
   numbers: { amount: numberKind('Apart, of the height', '%', 0, 10, 0, 0.1, 2), angle: numberKind('Angle', '°', -360, 360, 0) },
   usual: { amount: 0.5 },
   resolve: wayOf,

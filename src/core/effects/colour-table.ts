@@ -12,6 +12,7 @@ interface Resolved {
 export const colourTable: EffectKind<Resolved> = {
   kind: 'colour table',
   name: 'Colour table from a file',
+  about: 'Looks the colours up in a .cube file: a look made elsewhere.',
   numbers: { amount: numberKind('Amount', '%', 0, 100, 100) },
   byTable: true,
   resolve: ({ amount }, _, tableId) => (tableId && amount > 0 ? { tableId, amount: amount / 100 } : null),

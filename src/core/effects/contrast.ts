@@ -6,6 +6,7 @@ import type { EffectKind } from './kind';
 export const contrast: EffectKind<{ slope: number; about: number }> = {
   kind: 'contrast',
   name: 'Contrast',
+  about: 'Parts light from dark, or brings them together, around one level.',
   numbers: { amount: numberKind('Contrast', '%', 0, 400, 100), about: numberKind('Level that stays', '%', 0, 100, 50) },
   resolve: ({ amount, about }) => (amount === 100 ? null : { slope: amount / 100, about: about / 100 }),
   scale: (resolved) => resolved,

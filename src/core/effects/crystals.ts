@@ -7,6 +7,7 @@ import type { EffectKind } from './kind';
 export const crystals: EffectKind<{ size: Pixels; seed: number }> = {
   kind: 'crystals',
   name: 'Crystals',
+  about: 'Breaks the picture into cells of one colour each, like cut glass.',
   numbers: { size: numberKind('Pieces, of the height', '%', 0, 50, 0, 0.5, 1), seed: numberKind('Seed', '', 0, 9999, 1) },
   usual: { size: 5 },
   resolve: ({ size, seed }, { height }) => (size > 0 ? { size: Math.max(3, (size / 100) * height), seed: Math.round(seed) } : null),

@@ -37,6 +37,7 @@ function smooth(points: readonly number[]): number[] {
 export const curves: EffectKind<ChannelCurves> = {
   kind: 'curves',
   name: 'Curves',
+  about: 'Bends the tones, all of them or each colour by itself.',
   numbers: Object.fromEntries(
     CHANNELS.flatMap(([channel, words]) =>
       POINTS.map(([at, point]) => [`${channel}${at}`, numberKind(capital(`${words}${point}`), '%', -100, 100, 0, 0.5, 1)] as const),

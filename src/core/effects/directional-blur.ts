@@ -8,6 +8,7 @@ import { scaledWay, type Way, wayOf } from './way';
 export const directionalBlur: EffectKind<Way> = {
   kind: 'directional blur',
   name: 'Directional blur',
+  about: 'Smears the picture along one direction: the streaks of a whip.',
   numbers: { amount: numberKind('Length, of the height', '%', 0, 100, 0, 0.5, 1), angle: numberKind('Angle', '°', -360, 360, 0) },
   usual: { amount: 4 },
   resolve: wayOf,

@@ -9,6 +9,7 @@ import { fieldAt } from './noise-field';
 export const displace: EffectKind<{ far: Pixels; size: Pixels; phase: number; wave: boolean; seed: number }> = {
   kind: 'displace',
   name: 'Displace',
+  about: 'Shakes the picture by waves or noise: heat over a dryer, water, a bad signal.',
   numbers: {
     amount: numberKind('Amount, of the height', '%', 0, 30, 0, 0.1, 2),
     wave: numberKind('By: 0 noise, 1 a wave', '', 0, 1, 0),

@@ -42,6 +42,7 @@ function orderOf(width: Pixels, height: Pixels, size: Pixels, seed: number, piec
 export const dissolve: EffectKind<{ gone: Unit; size: Pixels; soft: Unit; pieces: boolean; seed: number }> = {
   kind: 'dissolve',
   name: 'Dissolve away',
+  about: 'Falls apart in grains or pieces until nothing is left.',
   numbers: {
     amount: numberKind('Gone', '%', 0, 100, 0, 1, 1),
     pieces: numberKind('In: 0 patches, 1 pieces', '', 0, 1, 0),

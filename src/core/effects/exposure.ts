@@ -6,6 +6,7 @@ import type { EffectKind } from './kind';
 export const exposure: EffectKind<{ light: number }> = {
   kind: 'exposure',
   name: 'Exposure',
+  about: 'More or less light, in stops, as the iris would do it.',
   numbers: { amount: numberKind('Exposure', 'EV', -6, 6, 0, 0.1, 2) },
   resolve: ({ amount }) => (amount === 0 ? null : { light: 2 ** amount }),
   scale: (resolved) => resolved,

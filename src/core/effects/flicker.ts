@@ -7,6 +7,7 @@ import type { EffectKind } from './kind';
 export const flicker: EffectKind<{ light: number }> = {
   kind: 'flicker',
   name: 'Flicker',
+  about: 'Light that is not steady: an old tube, a projector.',
   numbers: {
     amount: numberKind('Up to', 'EV', 0, 4, 0, 0.1, 2),
     every: numberKind('Changes every', 'frames', 1, 50, 3),

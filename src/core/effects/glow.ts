@@ -7,6 +7,7 @@ import type { EffectKind } from './kind';
 export const glow: EffectKind<{ amount: number; from: Unit; deviation: Pixels }> = {
   kind: 'glow',
   name: 'Glow',
+  about: 'What is bright shines over its surroundings.',
   numbers: {
     amount: numberKind('Amount', '%', 0, 300, 0),
     from: numberKind('From a brightness of', '%', 0, 100, 60),

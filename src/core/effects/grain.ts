@@ -15,6 +15,7 @@ function grains(): Float32Array {
 export const grain: EffectKind<{ amount: number; size: Pixels; seed: number }> = {
   kind: 'grain',
   name: 'Grain',
+  about: 'The grain of film, new on every frame.',
   numbers: {
     amount: numberKind('Amount, of full range', '%', 0, 30, 0, 0.5, 1),
     size: numberKind('Size, of the height', '%', 0.1, 2, 0.15, 0.05, 2),

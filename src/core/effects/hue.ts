@@ -7,6 +7,7 @@ import type { EffectKind } from './kind';
 export const hue: EffectKind<{ turn: Degrees }> = {
   kind: 'hue',
   name: 'Hue',
+  about: 'Turns all colours round the circle.',
   numbers: { amount: numberKind('Hue turned by', '°', -360, 360, 0) },
   resolve: ({ amount }) => (amount % 360 === 0 ? null : { turn: amount }),
   scale: (resolved) => resolved,

@@ -7,6 +7,7 @@ import type { EffectKind } from './kind';
 export const invert: EffectKind<{ amount: Unit }> = {
   kind: 'invert',
   name: 'Invert',
+  about: 'A negative: light becomes dark, each colour its opposite.',
   numbers: { amount: numberKind('Inverted by', '%', 0, 100, 0) },
   usual: { amount: 100 },
   resolve: ({ amount }) => (amount > 0 ? { amount: amount / 100 } : null),

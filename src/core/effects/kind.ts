@@ -16,6 +16,8 @@ export interface EffectFrame {
 export interface EffectKind<R> {
   readonly kind: string;
   readonly name: string;
+  /** What it does and is for, in a sentence. */
+  readonly about: string;
   /** Its numbers, each of which can be keyed. */
   readonly numbers: Readonly<Record<string, NumberKind>>;
   /** What it is added with where the numbers by themselves would do nothing: so much that it is seen. */

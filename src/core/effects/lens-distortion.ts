@@ -9,6 +9,7 @@ import type { EffectKind } from './kind';
 export const lensDistortion: EffectKind<{ k: number }> = {
   kind: 'lens distortion',
   name: 'Lens distortion',
+  about: 'Bends straight lines out or in, as a wide or long lens does, or takes that away.',
   numbers: { amount: numberKind('Amount', '%', -50, 100, 0, 1, 1) },
   usual: { amount: 20 },
   resolve: ({ amount }) => (amount === 0 ? null : { k: amount / 100 }),

@@ -24,6 +24,7 @@ const CHANNELS = [
 export const liftGammaGain: EffectKind<Resolved> = {
   kind: 'lift gamma gain',
   name: 'Lift, gamma, gain',
+  about: 'Balances shadows, middle tones and highlights, each by colour.',
   numbers: Object.fromEntries(
     PARTS.flatMap(([part, label, unit, min, max, otherwise]) =>
       CHANNELS.map(([c, words]) => [`${part}${c}`, numberKind(`${label}${words}`, unit, min, max, otherwise)] as const),

@@ -6,6 +6,7 @@ import type { EffectKind } from './kind';
 export const lumaKey: EffectKind<{ from: Unit; to: Unit; softness: Unit }> = {
   kind: 'luma key',
   name: 'Luma key',
+  about: 'Clears what is dark or what is bright: a flash or smoke on black.',
   numbers: {
     from: numberKind('Clear below a brightness of', '%', 0, 100, 0),
     to: numberKind('Clear above a brightness of', '%', 0, 100, 100),

@@ -18,6 +18,7 @@ function folded({ width, height, y, u, v }: Planes, at: number, upright: boolean
 export const mirror: EffectKind<{ at: number; side: number }> = {
   kind: 'mirror',
   name: 'Mirror',
+  about: 'One half of the picture stands reversed in the other.',
   numbers: {
     side: numberKind('Side kept: 1 left, 2 right, 3 top, 4 bottom', '', 0, 4, 0),
     at: numberKind('Line', '%', 0, 100, 50),

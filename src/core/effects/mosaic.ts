@@ -21,6 +21,7 @@ function blocks(plane: Uint8Array, width: number, height: number, block: number)
 export const mosaic: EffectKind<{ block: Pixels }> = {
   kind: 'mosaic',
   name: 'Mosaic',
+  about: 'Coarse squares of one colour each: a face or a sign that must not be known.',
   numbers: { size: numberKind('Squares, of the height', '%', 0, 50, 0, 0.5, 1) },
   // Even sizes, so that the squares of colour are those of brightness.
   usual: { size: 4 },

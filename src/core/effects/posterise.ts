@@ -7,6 +7,7 @@ const MOST = 64;
 export const posterise: EffectKind<{ steps: number }> = {
   kind: 'posterise',
   name: 'Posterise',
+  about: 'A few flat steps of each colour, like a print.',
   numbers: { steps: numberKind('Steps', '', 2, MOST, MOST) },
   usual: { steps: 6 },
   resolve: ({ steps }) => (Math.round(steps) >= MOST ? null : { steps: Math.round(steps) }),

@@ -9,6 +9,7 @@ const [R, G, B] = [0.2126, 0.7152, 0.0722];
 export const saturation: EffectKind<{ amount: number }> = {
   kind: 'saturation',
   name: 'Saturation',
+  about: 'More or less colour; none is black and white.',
   numbers: { amount: numberKind('Saturation', '%', 0, 400, 100) },
   resolve: ({ amount }) => (amount === 100 ? null : { amount: amount / 100 }),
   scale: (resolved) => resolved,

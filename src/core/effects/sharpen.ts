@@ -7,6 +7,7 @@ import type { EffectKind } from './kind';
 export const sharpen: EffectKind<{ amount: number; deviation: Pixels }> = {
   kind: 'sharpen',
   name: 'Sharpen',
+  about: 'Makes edges crisper by what blurring takes from them.',
   numbers: { amount: numberKind('Amount', '%', 0, 400, 0), radius: numberKind('Radius, of the height', '%', 0.05, 5, 0.2, 0.05, 2) },
   usual: { amount: 80 },
   resolve: ({ amount, radius }, { height }) => (amount > 0 ? { amount: amount / 100, deviation: (radius / 100) * height } : null),

@@ -7,6 +7,7 @@ import type { EffectKind } from './kind';
 export const spill: EffectKind<{ towards: Chroma; amount: Unit; light: Unit }> = {
   kind: 'spill',
   name: 'Spill taken out',
+  about: 'Takes the light of a coloured backing off hair and edges.',
   numbers: {
     amount: numberKind('Amount', '%', 0, 100, 0),
     hue: numberKind('Hue of the backing', '°', 0, 360, 120),

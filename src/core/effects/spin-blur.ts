@@ -8,6 +8,7 @@ import { streaked } from './streaked';
 export const spinBlur: EffectKind<{ angle: number; x: Pixels; y: Pixels }> = {
   kind: 'spin blur',
   name: 'Spin blur',
+  about: 'Smears the picture round a point: a spin.',
   numbers: { amount: numberKind('Turns by', '°', 0, 180, 0, 1, 1), ...MIDDLE },
   usual: { amount: 4 },
   resolve: ({ amount, x, y }, { width, height }) =>

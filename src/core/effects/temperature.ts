@@ -35,6 +35,7 @@ const AS_FILMED = 6500;
 export const temperature: EffectKind<Gains> = {
   kind: 'temperature',
   name: 'Temperature and tint',
+  about: 'Warmer or cooler, greener or more magenta: light of another lamp.',
   numbers: {
     kelvin: numberKind('Lit by (6500 as filmed)', 'K', 2000, 12_000, AS_FILMED, 100),
     tint: numberKind('Green to magenta', 'EV', -1, 1, 0, 0.01, 2),

@@ -6,6 +6,7 @@ import type { EffectKind } from './kind';
 export const tile: EffectKind<{ across: number; mirrored: boolean }> = {
   kind: 'tile',
   name: 'Tile',
+  about: 'The picture over and over, side by side, mirrored when wished.',
   numbers: { amount: numberKind('Across and down', '', 1, 20, 1, 1, 1), mirrored: numberKind('Mirrored: 0 no, 1 yes', '', 0, 1, 0) },
   usual: { amount: 2 },
   resolve: ({ amount, mirrored }) => (amount > 1 ? { across: amount, mirrored: Math.round(mirrored) === 1 } : null),

@@ -29,6 +29,7 @@ const PLACES = [
 export const tones: EffectKind<Resolved> = {
   kind: 'tones',
   name: 'Two or three tones',
+  about: 'Two or three colours from shadows to highlights, whatever was filmed.',
   numbers: {
     amount: numberKind('Amount', '%', 0, 100, 0),
     ...Object.fromEntries(

@@ -7,6 +7,7 @@ import type { EffectKind } from './kind';
 export const vignette: EffectKind<{ amount: number; size: Unit; soft: Unit }> = {
   kind: 'vignette',
   name: 'Vignette',
+  about: 'Darker towards the corners: eyes stay in the middle.',
   numbers: {
     amount: numberKind('Darker at the corners', '%', -100, 100, 0),
     size: numberKind('Untouched middle', '%', 0, 100, 40),

@@ -8,6 +8,7 @@ import { streaked } from './streaked';
 export const zoomBlur: EffectKind<{ times: number; x: Pixels; y: Pixels }> = {
   kind: 'zoom blur',
   name: 'Zoom blur',
+  about: 'Smears the picture towards a point or away from it: a rush forward.',
   numbers: { amount: numberKind('Grows by', '%', 0, 200, 0, 1, 1), ...MIDDLE },
   usual: { amount: 8 },
   resolve: ({ amount, x, y }, { width, height }) =>

@@ -16,6 +16,7 @@ import { Button, Note, Tick, Working } from '@/ui/controls';
 import { FileLink } from '@/ui/file-link';
 import { afterDrop, useSortSensors } from '@/ui/sorting';
 import { SelectField } from '@/ui/value-field';
+import { ChoiceSheet } from './choice-sheet';
 import { KeptLooks } from './kept-looks';
 import { NumberRow } from './number-row';
 import { useDoing } from './use-doing';
@@ -179,6 +180,15 @@ export function EffectList({ project, shot, layer }: { project: Project; shot: S
         value=""
         options={[['', 'Choose which'], ...EFFECTS.map(({ kind, name }) => [kind, name] as const)]}
         onChange={(kind) => kind && start(() => addEffect(project, shot, layer, kind))}
+      />
+      <ChoiceSheet
+        title="Effects"
+        button="All effects…"
+        asks="What should it look like?"
+        choices={EFFECTS}
+        pictures="effects"
+        none="No effect is called that or does that. Try fewer words."
+        onChoose={(kind) => start(() => addEffect(project, shot, layer, kind))}
       />
       {said && <Note level="unsure">{said}</Note>}
       <KeptLooks project={project} shot={shot} layer={layer} />

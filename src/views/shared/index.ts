@@ -1,5 +1,6 @@
 export { FilmPicture } from './film-picture';
 export { Drawing, Handle, held, type OverlayProps, Stroke } from './handle';
+export { MeasuringNow } from './measuring-now';
 export { MissingFiles } from './missing-files';
 export { ScoreLines, useBarsALine } from './score-lines';
 export { useThumbnail } from './thumbnails';

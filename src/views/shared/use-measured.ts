@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useMemo } from 'react';
 import { footageOf, type Project, type Take } from '@/core/document';
-import { pairKey, stopMeasuring, wantMeasured } from '@/data/measure-queue';
+import { pairKey, wantMeasured } from '@/data/measure-queue';
 import { type Pair, useMeasuring } from '@/data/measuring';
 import { useProject } from '@/data/store';
 import type { TakeMeasurement } from '@/media/measuring';
@@ -9,8 +9,9 @@ import type { TakeMeasurement } from '@/media/measuring';
 export interface Measured {
   /** Figures by take; what is known already comes at once. */
   measured: ReadonlyMap<string, TakeMeasurement>;
-  doing: { text: string; done: number } | null;
-  stop: () => void;
+  /** The pairs that are asked for; `MeasuringNow` tells how far they are. */
+  keys: ReadonlySet<string>;
+  busy: boolean;
   again: () => void;
   problem: string;
 }
@@ -21,7 +22,9 @@ export interface Measured {
  */
 export function useMeasured(choose: (project: Project) => readonly { take: Take; against: Take | null }[]): Measured {
   const project = useProject((s) => s.project);
-  const { measured, doing, problems } = useMeasuring();
+  // Not how far it is: that changes several times a second, and only one line shows it.
+  const measured = useMeasuring((s) => s.measured);
+  const problems = useMeasuring((s) => s.problems);
   const takes =
     project?.takes
       .map((t) => `${t.id}:${t.mediaId}:${t.part?.from}-${t.part?.to}:${t.plan}:${t.slot}:${JSON.stringify(t.byHand ?? null)}`)
@@ -30,24 +33,24 @@ export function useMeasured(choose: (project: Project) => readonly { take: Take;
   const pairs = useMemo(() => {
     const { project: now } = useProject.getState();
     if (!now) return [];
-    return choose(now).map(({ take, against }): Pair & { takeId: string } => ({
-      takeId: take.id,
-      media: footageOf(now, take.id),
-      against: against && against.id !== take.id ? footageOf(now, against.id) : null,
-    }));
+    return choose(now).map(({ take, against }) => {
+      const pair: Pair = { media: footageOf(now, take.id), against: against && against.id !== take.id ? footageOf(now, against.id) : null };
+      return { ...pair, takeId: take.id, key: pairKey(pair) };
+    });
   }, [takes, project?.id]);
   useEffect(() => wantMeasured(pairs), [pairs]);
-  const keyed = pairs.map((pair) => ({ ...pair, key: pairKey(pair) }));
+  const keys = useMemo(() => new Set(pairs.map((p) => p.key)), [pairs]);
+  const busy = useMeasuring((s) => s.doing !== null && keys.has(s.doing.key));
   const figures = new Map<string, TakeMeasurement>();
-  for (const { takeId, key } of keyed) {
+  for (const { takeId, key } of pairs) {
     const value = measured.get(key);
     if (value) figures.set(takeId, value);
   }
   return {
     measured: figures,
-    doing: doing && keyed.some(({ key }) => key === doing.key) ? { text: `Measuring ${doing.name}`, done: doing.done } : null,
-    stop: stopMeasuring,
+    keys,
+    busy,
     again: () => wantMeasured(pairs),
-    problem: keyed.flatMap(({ key, media }) => (problems.has(key) ? [`${media.name}: ${problems.get(key)}`] : [])).join(' '),
+    problem: pairs.flatMap(({ key, media }) => (problems.has(key) ? [`${media.name}: ${problems.get(key)}`] : [])).join(' '),
   };
 }

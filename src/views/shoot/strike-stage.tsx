@@ -5,9 +5,9 @@ import { type StrikeRow, strikeReport } from '@/core/log';
 import type { Slot } from '@/core/plan';
 import { filmingOrders } from '@/data/plans';
 import { useProject } from '@/data/store';
-import { Note, Tape, Working } from '@/ui/controls';
+import { Note, Tape } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
-import { useMeasured } from '@/views/shared';
+import { MeasuringNow, useMeasured } from '@/views/shared';
 
 /** Every take that fills a slot, against the first take of its planned shot. */
 const againstSetUp = (project: Project) =>
@@ -55,7 +55,7 @@ function Row({ row, index }: { row: StrikeRow; index: number }) {
 /** May the set be struck? */
 export function StrikeStage() {
   const project = useProject((s) => s.project);
-  const { measured, doing, problem } = useMeasured(againstSetUp);
+  const { measured, keys, problem } = useMeasured(againstSetUp);
   const orders = useOrders(project);
   const [chosen, setChosen] = useState('');
   const plans = useMemo(() => project?.plans.filter((p) => (chosen ? p.id === chosen : true)) ?? [], [project, chosen]);
@@ -77,7 +77,7 @@ export function StrikeStage() {
       <div className="mb-3 text-lg" data-testid="strike-verdict" data-verdict={report.verdict}>
         <Note level={level[report.verdict]}>{report.text}</Note>
       </div>
-      {doing && <Working text={doing.text} done={doing.done} />}
+      <MeasuringNow keys={keys} />
       {problem && <Note level="bad">{problem}</Note>}
       {plans.map((plan) => (
         <section key={plan.id} className="mt-4">

@@ -5,13 +5,14 @@ import { footageName, footageOf, MOST_OVERSCAN, type Project, type Take } from '
 import { correctionFrom } from '@/core/edit';
 import { overscanFor } from '@/core/evaluate';
 import { lightFindings, lockVerdict, moveFindings, qualityFindings } from '@/core/measure';
+import { stopMeasuring } from '@/data/measure-queue';
 import { correctTake, marginFor } from '@/data/media';
 import { referenceFor } from '@/data/set-up';
 import { edit, useProject } from '@/data/store';
 import type { TakeMeasurement } from '@/media/measuring';
-import { Button, Note, Tape, Working } from '@/ui/controls';
+import { Button, Note, Tape } from '@/ui/controls';
 import { TickField } from '@/ui/value-field';
-import { useMeasured, useThumbnail } from '@/views/shared';
+import { MeasuringNow, useMeasured, useThumbnail } from '@/views/shared';
 import { BeforeAfter } from './before-after';
 import { LockChart } from './lock-chart';
 
@@ -165,13 +166,13 @@ function TakeCard({
 /** Every take by itself and against the one its set-up is laid on. */
 export function EachTake() {
   const project = useProject((s) => s.project);
-  const { measured, doing, stop, again, problem } = useMeasured(againstReference);
+  const { measured, keys, busy, again, problem } = useMeasured(againstReference);
   if (!project) return null;
   const missing = project.takes.some((t) => !measured.has(t.id));
   return (
     <div className="max-w-5xl">
-      {doing && <Working text={doing.text} done={doing.done} onStop={stop} />}
-      {!doing && missing && <Button onClick={again}>Measure the rest</Button>}
+      <MeasuringNow keys={keys} onStop={stopMeasuring} />
+      {!busy && missing && <Button onClick={again}>Measure the rest</Button>}
       {problem && <Note level="bad">{problem}</Note>}
       {project.takes.map((take) => (
         <TakeCard key={take.id} take={take} project={project} measured={measured.get(take.id)} reference={referenceFor(project, take)} />
