@@ -6,7 +6,7 @@ import type { Project } from '@/core/document';
 import { clock, type PlannedOrder, type PlannedShot, type Timetable } from '@/core/plan';
 import { changePlan } from '@/data/plans';
 import { Button, Note, NumberField, Tape } from '@/ui/controls';
-import { afterDrop, useSortSensors } from '@/ui/sorting';
+import { afterDrop, spokenSorting, useSortSensors } from '@/ui/sorting';
 import { ValueField } from '@/ui/value-field';
 import { useDay } from './use-day';
 
@@ -66,7 +66,13 @@ function OrderList({ plan, order, table }: { plan: PlannedShot; order: PlannedOr
           </Note>
         ))}
       </div>
-      <DndContext id={`order-${plan.id}`} sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+      <DndContext
+        id={`order-${plan.id}`}
+        accessibility={spokenSorting(order.slots.map((s) => s.slot))}
+        sensors={sensors}
+        collisionDetection={closestCenter}
+        onDragEnd={drop}
+      >
         <SortableContext items={ids} strategy={verticalListSortingStrategy}>
           <ol className="border-t border-rule">
             {order.slots.map((placed, i) => (

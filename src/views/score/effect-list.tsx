@@ -14,7 +14,7 @@ import { changeLayer } from '@/data/shots';
 import { chooseTable, takeTable } from '@/data/table-files';
 import { Button, Note, Tick, Working } from '@/ui/controls';
 import { FileLink } from '@/ui/file-link';
-import { afterDrop, useSortSensors } from '@/ui/sorting';
+import { afterDrop, spokenSorting, useSortSensors } from '@/ui/sorting';
 import { SelectField } from '@/ui/value-field';
 import { ChoiceSheet } from './choice-sheet';
 import { KeptLooks } from './kept-looks';
@@ -159,7 +159,12 @@ export function EffectList({ project, shot, layer }: { project: Project; shot: S
   return (
     <>
       {layer.effects.length > 0 && (
-        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+        <DndContext
+          accessibility={spokenSorting(layer.effects.map(({ id, kind }) => ({ id, name: effectKind(kind).name })))}
+          sensors={sensors}
+          collisionDetection={closestCenter}
+          onDragEnd={drop}
+        >
           <SortableContext items={layer.effects.map((e) => e.id)} strategy={verticalListSortingStrategy}>
             <ul className="space-y-2" aria-label="Effects">
               {layer.effects.map((effect) => (
