@@ -128,6 +128,7 @@ export async function layReveal(page: Page): Promise<void> {
   await press(page, stage(page, 'Score'));
   await press(page, page.getByRole('button', { name: 'Masked reveal' }));
   await expect(page.getByTestId('shot-strip').first()).toBeVisible({ timeout: 120_000 });
+  await saved(page);
 }
 
 /** Opens the selected shot into single frames. */

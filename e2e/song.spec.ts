@@ -121,7 +121,7 @@ test('listening: a bar over and over, counted in, and a stretch tapped that the 
     .locator('.cursor-text')
     .click({ position: { x: 30, y: 40 } });
   await page.getByRole('button', { name: 'Loop bar' }).click();
-  await page.getByRole('button', { name: 'Play' }).click();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
   const bars = new Set<string>();
   for (let i = 0; i < 28; i++) {
     bars.add(((await page.getByTestId('where').textContent()) ?? '').split(' beat')[0]);
@@ -133,7 +133,7 @@ test('listening: a bar over and over, counted in, and a stretch tapped that the 
   await page.getByRole('button', { name: 'Pause' }).click();
   await page.getByText('Count in').click();
   const held = await page.getByTestId('where').textContent();
-  await page.getByRole('button', { name: 'Play' }).click();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
   await page.waitForTimeout(1000);
   await expect(page.getByTestId('where')).toHaveText(held ?? '');
   await expect(page.getByTestId('where')).not.toHaveText(held ?? '', { timeout: 5000 });

@@ -160,7 +160,7 @@ test('scrubbing shows each frame it lands on', async ({ page }) => {
     await page.keyboard.press('ArrowRight');
     await expect(canvas).toHaveAttribute('data-frame', String(now + i));
   }
-  await page.getByRole('button', { name: 'Play' }).click();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect.poll(async () => Number(await canvas.getAttribute('data-frame'))).toBeGreaterThan(now + 20);
   await page.keyboard.press('Space');
 });
