@@ -15,7 +15,8 @@ vi.mock('./media', () => ({
     against: places[own.id] === places[other.id] ? { trusted: 0.9 } : null,
   }),
 }));
-vi.mock('./set-up', () => ({
+vi.mock('./set-up', async (original) => ({
+  ...(await original<object>()),
   occupancyTrack: async (_: Project, { mediaId }: { mediaId: string }) => {
     const who = people[mediaId];
     if (who === undefined) throw new Error('The camera moves.');

@@ -171,7 +171,7 @@ export function StorageView() {
       )}
       <p className="mt-8 text-sm text-faint">
         {OFFLINE[offline]} Nothing here is sent anywhere, but by you to a device of yours.{' '}
-        <a href="/licences" className="underline">
+        <a href="/licences" className="inline-flex min-h-11 items-center underline">
           Licences of what ships
         </a>
       </p>
