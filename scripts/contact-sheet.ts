@@ -8,6 +8,12 @@ import { appliedEffect, clearedBy, EFFECTS, withEffect } from '../src/core/effec
 import { blackPlanes, compose, type Planes, planesOver, wholeLayer } from '../src/core/picture';
 
 const [W, H, ACROSS] = [320, 180, 4];
+/** The planes of a picture, and by how much each is smaller than it. */
+const PARTS = [
+  ['y', 1],
+  ['u', 2],
+  ['v', 2],
+] as const;
 
 /** Numbers that show what an effect does, where those half way to the end do not. */
 const SHOWN: Record<string, Record<string, number>> = {
@@ -79,11 +85,7 @@ const tiles = [{ name: 'As filmed', planes: frame }, ...EFFECTS.map(({ kind, nam
 const sheet = blackPlanes(ACROSS * W, Math.ceil(tiles.length / ACROSS) * H);
 tiles.forEach(({ planes }, i) => {
   const [left, top] = [(i % ACROSS) * W, Math.floor(i / ACROSS) * H];
-  for (const [part, by] of [
-    ['y', 1],
-    ['u', 2],
-    ['v', 2],
-  ] as const)
+  for (const [part, by] of PARTS)
     for (let row = 0; row < H / by; row++)
       sheet[part].set(planes[part].subarray((row * W) / by, ((row + 1) * W) / by), ((top / by + row) * sheet.width) / by + left / by);
 });
@@ -120,11 +122,7 @@ function passed(done: Planes, at: number): Buffer {
   const out = blackPlanes(W, H);
   for (const part of ['y', 'u', 'v'] as const) out[part].set(done[part]);
   const edge = 2 * Math.round((at * W) / 2);
-  for (const [part, by] of [
-    ['y', 1],
-    ['u', 2],
-    ['v', 2],
-  ] as const)
+  for (const [part, by] of PARTS)
     for (let row = 0; row < H / by; row++) {
       const from = (row * W) / by;
       out[part].set(frame[part].subarray(from + edge / by, from + W / by), from + edge / by);

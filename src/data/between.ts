@@ -10,11 +10,8 @@ const worker = () => new Worker(new URL('../workers/between.worker.ts', import.m
 
 /** Sends a project over a line. Gives a sentence on what could not go with it, or ''. */
 export function sendProject(line: Line, project: Project, onProgress: (bytes: number) => void): Promise<string> {
-  return inWorker<BetweenApi, string>(worker(), undefined, async (api, tell) => {
-    const { document, missing } = await api.document(
-      project,
-      tell(() => undefined),
-    );
+  return inWorker<BetweenApi, string>(worker(), undefined, async (api) => {
+    const { document, missing } = await api.document(project);
     await passOn(line, document, (id, at, bytes) => api.read(id, at, bytes) as Promise<Uint8Array>, onProgress);
     return missing.length > 0 ? `Not in this browser, and so not sent: ${missing.join(', ')}.` : '';
   });

@@ -1,13 +1,13 @@
 import * as Comlink from 'comlink';
-import { type Project, readProject, repairProject } from '@/core/document';
-import { type FileSum, projectDocument, withFileRenamed } from '@/core/exchange';
+import type { Project } from '@/core/document';
+import { type FileSum, projectDocument } from '@/core/exchange';
 import { wholeHash } from '@/media/content';
-import { filesIn, folder, mediaSize, openMedia, removeFile, renameFile, type SyncFile, syncFile } from '@/media/files';
+import { filesIn, folder, openMedia, removeFile, renameFile, type SyncFile, syncFile } from '@/media/files';
 import { handed } from './handed';
-import { noRoomFor, placesFor } from './incoming';
+import { arrived, noRoomFor, placesFor, readIncoming } from './incoming';
 
 /** Half a file stands in `incoming/` under its hash, so that it is gone on with whatever project it comes with. */
-let taken: { project: Project; setAside: string[]; places: Map<string, string> } | null = null;
+let taken: { project: Project; setAside: string[]; places: { id: string; as: string }[] } | null = null;
 let open: { sha256: string; access: SyncFile } | null = null;
 
 function letGo(): void {
@@ -27,11 +27,10 @@ const sizeOf = async (sha256: string) => (await (await (await folder('incoming')
 
 const api = {
   /** The document of a project with the sums of the files it has here. Those that are missing are left out and named. */
-  async document(project: Project, onProgress: (done: number) => void): Promise<{ document: string; missing: string[] }> {
+  async document(project: Project): Promise<{ document: string; missing: string[] }> {
     const files: FileSum[] = [];
     const missing: string[] = [];
-    for (const [i, { id, name, bytes }] of project.media.entries()) {
-      onProgress(i / project.media.length);
+    for (const { id, name, bytes } of project.media) {
       const file = await openMedia(id).catch(() => null);
       if (file?.size === bytes) files.push({ id, bytes, sha256: await wholeHash(file) });
       else missing.push(name);
@@ -48,12 +47,11 @@ const api = {
     document: unknown,
     files: readonly FileSum[],
   ): Promise<{ ok: true; wants: { file: FileSum; have: number }[] } | { ok: false; reason: string }> {
-    const read = readProject(document);
-    const repaired = read.ok ? { project: read.project, setAside: [] } : repairProject(document);
-    if (!repaired) return { ok: false, reason: read.ok ? '' : read.reason };
-    const needed = new Set(repaired.project.media.map((m) => m.id));
+    const read = readIncoming(document);
+    if (!read.ok) return read;
+    const needed = new Set(read.project.media.map((m) => m.id));
     const places = await placesFor(files.filter(({ id }) => needed.has(id)).map((f) => [f.id, f] as const));
-    taken = { ...repaired, places: new Map(places.map(({ id, as }) => [id, as])) };
+    taken = { ...read, places };
     const there = new Set(await filesIn('incoming'));
     const wants: { file: FileSum; have: number }[] = [];
     for (const file of files) {
@@ -76,17 +74,13 @@ const api = {
       await removeFile('incoming', sha256);
       return false;
     }
-    await renameFile('incoming', sha256, taken?.places.get(id) ?? id, 'media');
+    await renameFile('incoming', sha256, taken?.places.find((p) => p.id === id)?.as ?? id, 'media');
     return true;
   },
   /** What came in, once all of it is here: the project as it is to be stored, what was set aside, and names of files that are not here. */
   async end(): Promise<{ project: Project; setAside: string[]; missing: string[] }> {
     if (!taken) throw new Error('Nothing came in.');
-    let { project } = taken;
-    for (const [id, as] of taken.places) if (id !== as) project = withFileRenamed(project, id, as);
-    const sizes = await Promise.all(project.media.map((m) => mediaSize(m.id)));
-    const missing = project.media.filter((m, i) => sizes[i] !== m.bytes).map((m) => m.name);
-    return { project, setAside: taken.setAside, missing };
+    return arrived(taken, taken.places);
   },
 };
 export type BetweenApi = typeof api;

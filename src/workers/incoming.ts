@@ -1,5 +1,32 @@
+import { type Project, readProject, repairProject } from '@/core/document';
+import { withFileRenamed } from '@/core/exchange';
 import { wholeHash } from '@/media/content';
-import { hasMedia, openMedia } from '@/media/files';
+import { hasMedia, mediaSize, openMedia } from '@/media/files';
+
+/** A project that came in, and what of its document had to be set aside. */
+interface CameIn {
+  project: Project;
+  setAside: string[];
+}
+
+/** Reads a document that comes in, mended where it is damaged; or a sentence. */
+export function readIncoming(document: unknown): ({ ok: true } & CameIn) | { ok: false; reason: string } {
+  const read = readProject(document);
+  if (read.ok) return { ok: true, project: read.project, setAside: [] };
+  const repaired = repairProject(document);
+  return repaired ? { ok: true, ...repaired } : read;
+}
+
+/** What came in once its files are stored, each under `as`: the project that names them so, and the names of files that are not here. */
+export async function arrived(
+  { project, setAside }: CameIn,
+  places: Iterable<{ id: string; as: string }>,
+): Promise<CameIn & { missing: string[] }> {
+  let named = project;
+  for (const { id, as } of places) if (id !== as) named = withFileRenamed(named, id, as);
+  const sizes = await Promise.all(named.media.map((m) => mediaSize(m.id)));
+  return { project: named, setAside, missing: named.media.filter((m, i) => sizes[i] !== m.bytes).map((m) => m.name) };
+}
 
 /** The names under which files that come in are to be stored: their own, or another where a different file has that name. */
 export async function placesFor(

@@ -1,10 +1,9 @@
 import * as Comlink from 'comlink';
-import { type Project, readProject, repairProject } from '@/core/document';
-import { withFileRenamed } from '@/core/exchange';
-import { folder, mediaSize, openMedia, writeMedia } from '@/media/files';
+import type { Project } from '@/core/document';
+import { folder, openMedia, writeMedia } from '@/media/files';
 import { readEntry, readProjectZip, writeProjectZip } from '@/media/project-zip';
 import { sentenceOf } from '@/media/sentence';
-import { noRoomFor, placesFor } from './incoming';
+import { arrived, noRoomFor, placesFor, readIncoming } from './incoming';
 
 /** Where a project file is written: into the browser's storage, or straight to the file the user chose. */
 export type ProjectTarget = { name: string } | { handle: FileSystemFileHandle };
@@ -28,17 +27,15 @@ const api = {
   async open(file: Blob, onProgress: (news: { doing: string; done: number }) => void): Promise<OpenedFile> {
     try {
       const zip = await readProjectZip(file, (done) => onProgress({ doing: 'Checking', done }));
-      const read = readProject(zip.document);
-      const repaired = read.ok ? { project: read.project, setAside: [] } : repairProject(zip.document);
-      if (!repaired) return { ok: false, reason: read.ok ? '' : read.reason };
+      const read = readIncoming(zip.document);
+      if (!read.ok) return read;
       const places = await placesFor(zip.whole);
       const bytesOf = (id: string) => zip.whole.get(id)?.bytes ?? 0;
-      const needed = new Set(repaired.project.media.map((m) => m.id));
+      const needed = new Set(read.project.media.map((m) => m.id));
       const fresh = places.filter((p) => needed.has(p.id) && !p.there);
       const total = fresh.reduce((sum, { id }) => sum + bytesOf(id), 0);
       const noRoom = await noRoomFor(total);
       if (noRoom) return { ok: false, reason: noRoom };
-      let { project } = repaired;
       let done = 0;
       for (const place of fresh) {
         const found = zip.whole.get(place.id);
@@ -51,11 +48,9 @@ const api = {
           }),
         );
       }
-      for (const { id, as } of places) if (id !== as) project = withFileRenamed(project, id, as);
-      const sizes = await Promise.all(project.media.map((m) => mediaSize(m.id)));
-      const missing = project.media.filter((m, i) => sizes[i] !== m.bytes).map((m) => m.name);
+      const came = await arrived(read, places);
       await zip.close();
-      return { ok: true, project, setAside: repaired.setAside, missing };
+      return { ok: true, ...came };
     } catch (error) {
       return { ok: false, reason: sentenceOf(error) };
     }
