@@ -1,4 +1,4 @@
-import { footageKey, footageOf, type Media, type Project } from '@/core/document';
+import { footageKey, footageName, footageOf, type Media, type Project } from '@/core/document';
 import type { SomeFacts } from '@/core/edit';
 import { layerSecond, sceneOf, shotAt } from '@/core/evaluate';
 import type { SeamKeyframe } from '@/core/layer';
@@ -7,7 +7,7 @@ import { secondsToBeat } from '@/core/time';
 import { keepAlong, knownAlong } from './cut-along';
 import { takeCourse } from './cut-takes';
 import { derived } from './derived';
-import { measureCrossing, type Progress } from './jobs';
+import { measureCrossing, measureWhips, type Progress } from './jobs';
 import { figureBoxes, keepCutOut, keepOutline, keepPlate, takeIn } from './kept';
 import { lineUpBySound } from './line-up';
 import { isPlate, takeFall } from './media';
@@ -15,7 +15,7 @@ import { seamBetween, seamKeyframesOf, setUpOf, widestSoft } from './set-up';
 import { songAnalysis } from './song';
 import { useProject } from './store';
 import { subjectOf } from './subject';
-import { arrivedIn, thingBetween } from './thing';
+import { arrivedIn, edgesIn, emptySetOf, stoodIn, thingBetween } from './thing';
 
 /** What a move is made of. */
 interface Asked {
@@ -83,6 +83,16 @@ async function sweep({ project, takes }: Asked, tell: Progress): Promise<Gathere
     found.push(await derived(`crossing:1:${footageKey(footage)}`, () => measureCrossing(footage, (p) => tell((i + p) / takes.length))));
   }
   return { facts: { sweep: found }, media: [] };
+}
+
+/** Where the camera is thrown round in each take. */
+async function whips({ project, takes }: Asked, tell: Progress): Promise<Gathered> {
+  const found: NonNullable<SomeFacts['whips']>[number][] = [];
+  for (const [i, takeId] of takes.entries()) {
+    const footage = footageOf(project, takeId);
+    found.push(await derived(`whips:1:${footageKey(footage)}`, () => measureWhips(footage, (p) => tell((i + p) / takes.length))));
+  }
+  return { facts: { whips: found }, media: [] };
 }
 
 async function plate({ project, takes: [takeId] }: Asked, tell: Progress): Promise<Gathered> {
@@ -174,6 +184,25 @@ async function cutOuts({ project, takes, seconds = [] }: Asked, tell: Progress):
   return { facts: { cutOuts: { mattes: cut.map((c) => c.at.matteId), why } }, media: cut.flatMap((c) => c.media) };
 }
 
+/** Whoever is in the takes after the first, each cut out where the take is seen now. */
+async function cutOthers({ project, takes }: Asked, tell: Progress): Promise<Gathered> {
+  const others = takes.slice(1).filter((takeId) => takeId !== takes[0]);
+  const cut = [];
+  for (const [i, takeId] of others.entries()) {
+    const made = await cutAt(project, takeId, secondHere(project, takeId), (p) => tell((i + p) / others.length));
+    cut.push({ takeId, ...made });
+  }
+  return {
+    facts: {
+      cutOthers: {
+        cut: cut.flatMap(({ takeId, at: { second, matteId } }) => (matteId ? [{ takeId, second, matteId }] : [])),
+        why: [...new Set(cut.map((c) => c.why))].filter(Boolean).join(' '),
+      },
+    },
+    media: cut.flatMap((c) => c.media),
+  };
+}
+
 async function jump({ project, takes }: Asked, tell: Progress): Promise<Gathered> {
   const [first, second = first] = takes;
   const empty = await plate({ project, takes: [first], angle: 0 }, (p) => tell(0.3 * p));
@@ -245,6 +274,10 @@ async function arrivals({ project, takes }: Asked, tell: Progress): Promise<Gath
   return { facts: { arrivals: found }, media: [] };
 }
 
+async function structure({ project, takes: [takeId] }: Asked): Promise<Gathered> {
+  return { facts: { structure: await edgesIn(project, takeId) }, media: [] };
+}
+
 /** What is in one of the last two takes and not in the other; of a single take and its empty set nothing is known. */
 async function thing({ project, takes }: Asked): Promise<Gathered> {
   const [first, second] = takes.slice(-2);
@@ -255,6 +288,34 @@ async function thing({ project, takes }: Asked): Promise<Gathered> {
 async function hidden({ project, takes: [first, second] }: Asked): Promise<Gathered> {
   const plate = setUpOf(project, takeIn(project, first)).find((t) => isPlate(project, t) && t.id !== second);
   return { facts: { hidden: plate && second ? await thingBetween(project, plate.id, second) : null }, media: [] };
+}
+
+/**
+ * What stands in a take and not in the empty set of its set-up: where it is, and the outline of all that moves before it, told from the take's
+ * own middle picture, in which it stands too.
+ */
+async function support({ project, takes: [takeId] }: Asked, tell: Progress): Promise<Gathered> {
+  const take = takeIn(project, takeId);
+  const none = (why: string): Gathered => ({ facts: { support: { plate: null, box: null, silhouetteId: null, why } }, media: [] });
+  try {
+    const empty = await emptySetOf(project, take);
+    if (!empty)
+      return none(
+        `No plate shows the set of “${footageName(footageOf(project, takeId))}” without it. Film the empty set with it taken away, and put that into the slot of a plate.`,
+      );
+    // Alone with its own empty set: other scenes of the plan were filmed elsewhere.
+    const alone = { ...project, takes: [{ ...take, plan: empty.plan, slot: null }, empty] };
+    const made = await keepPlate(alone, takeId, (p) => tell(0.4 * p));
+    const box = await stoodIn(project, takeId, empty.id);
+    const before = await keepOutline({ ...project, takes: [take] }, takeId, (p) => tell(0.5 + 0.5 * p)).catch(() => null);
+    const why = box ? '' : 'What stands there was not found by itself: move the patch onto it.';
+    return {
+      facts: { support: { plate: made.plateId, box, silhouetteId: before?.silhouetteId ?? null, why } },
+      media: [...made.media, ...(before?.media ?? [])],
+    };
+  } catch (error) {
+    return none(reason(error));
+  }
 }
 
 async function hits({ project, from }: Asked, tell: Progress): Promise<Gathered> {
@@ -268,10 +329,12 @@ async function hits({ project, from }: Asked, tell: Progress): Promise<Gathered>
 const GATHER: Record<FactId, (asked: Asked, tell: Progress) => Promise<Gathered>> = {
   fall,
   sweep,
+  whips,
   movement,
   movements,
   cutOut,
   cutOuts,
+  cutOthers,
   plate,
   figures,
   hands,
@@ -281,8 +344,10 @@ const GATHER: Record<FactId, (asked: Asked, tell: Progress) => Promise<Gathered>
   jump,
   seams,
   arrivals,
+  structure,
   thing,
   hidden,
+  support,
   hits,
 };
 

@@ -1,6 +1,6 @@
 import * as Comlink from 'comlink';
 import type { Footage, Project } from '@/core/document';
-import type { ChannelMatch, Course, Crossing, Sync } from '@/core/measure';
+import type { ChannelMatch, Course, Crossing, Sync, Thrown } from '@/core/measure';
 import type { PlannedOrder, PlannedShot, Tempo, Timetable } from '@/core/plan';
 import type { Alignment, SongAnalysis } from '@/core/song';
 import type { SoundKind } from '@/core/sounds';
@@ -173,6 +173,9 @@ export const measureCrossing = (media: Footage, onProgress: Progress, signal?: A
     signal,
     (api, tell) => api.measureCrossing(media, tell(onProgress)) as Promise<Crossing | null>,
   );
+
+export const measureWhips = (media: Footage, onProgress: Progress, signal?: AbortSignal): Promise<Thrown[]> =>
+  inWorker<MeasureApi, Thrown[]>(measureWorker(), signal, (api, tell) => api.measureWhips(media, tell(onProgress)) as Promise<Thrown[]>);
 
 export function courseOf(media: Footage, onProgress: Progress, signal?: AbortSignal): Promise<Course> {
   return inWorker<MeasureApi, Course>(measureWorker(), signal, (api, tell) => api.courseOf(media, tell(onProgress)) as Promise<Course>);

@@ -69,12 +69,21 @@ export async function plateIsOld(project: Project, mediaId: string, takeId: stri
   return madeFrom !== undefined && madeFrom !== (await nameOf(plateKey(project, takeIn(project, takeId))));
 }
 
+/** A value with one string for another wherever it stands in it; the value itself where it does not. */
+function withValue<T>(value: T, from: string, to: string): T {
+  if (value === from) return to as T;
+  if (typeof value !== 'object' || value === null) return value;
+  const entries = Object.entries(value).map(([key, item]) => [key, item, withValue(item, from, to)] as const);
+  if (entries.every(([, item, next]) => item === next)) return value;
+  return (Array.isArray(value) ? entries.map((e) => e[2]) : Object.fromEntries(entries.map(([key, , next]) => [key, next]))) as T;
+}
+
 /** A shot with one kept picture in the place of another, in its layers and in its move. */
 function withPicture(shot: Shot, from: string, to: string): Shot {
   const layers = shot.layers.map((layer) =>
     layer.source.kind === 'still' && layer.source.mediaId === from ? { ...layer, source: { kind: 'still' as const, mediaId: to } } : layer,
   );
-  const move = shot.move && 'plate' in shot.move && shot.move.plate === from ? { ...shot.move, plate: to } : shot.move;
+  const move = withValue(shot.move, from, to);
   return move === shot.move && layers.every((layer, i) => layer === shot.layers[i]) ? shot : { ...shot, layers, move };
 }
 

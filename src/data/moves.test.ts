@@ -11,7 +11,7 @@ const gathered: string[][] = [];
 vi.mock('./facts', () => ({
   gatherFacts: async (needs: readonly string[]) => {
     gathered.push([...needs]);
-    const facts: SomeFacts = needs.includes('fall') ? { fall: [STAGED_FALL, STAGED_FALL] } : {};
+    const facts: SomeFacts = needs.includes('fall') ? { fall: [STAGED_FALL, STAGED_FALL] } : { whips: [[], []] };
     return { facts, media: needs.includes('fall') ? [stagedMedia('made for it', 'still')] : [] };
   },
 }));

@@ -61,9 +61,9 @@ export function takesForMove(
   chosen: readonly (string | undefined)[],
   several: number | null,
 ): string[] {
-  const { min, max } = kindOf({ kind }).takes;
+  const { min, max, usual: mostly } = kindOf({ kind }).takes;
   const planned = plannedTakes(project, kind).length;
-  const usual = max > 2 ? (several ?? (planned > 0 ? planned : 3)) : planned > 0 ? planned : min;
+  const usual = (mostly === undefined && max > 2 ? several : null) ?? (planned > 0 ? planned : (mostly ?? (max > 2 ? 3 : min)));
   const known = chosen.map((id) => (project.takes.some((t) => t.id === id) ? id : undefined));
   const count = Math.min(max, Math.max(min, usual, known.findLastIndex((id) => id !== undefined) + 1));
   const likely = likelyTakes(project, kind, frame);

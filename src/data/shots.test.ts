@@ -34,6 +34,19 @@ describe('shots of the open project', () => {
     expect(now().media.some((m) => m.id === 'fresh')).toBe(false);
   });
 
+  it('one that another shows lives on within it when it is taken off the score, and is back with undo', async () => {
+    shots.addShot(plain('a', 4, 8));
+    shots.addShot(plain('b', 8, 12));
+    shots.changeLayer('b', shot('b').layers[0].id, 'Show a shot', (layer) => ({ ...layer, source: { kind: 'shot', shotId: 'a' } }));
+    shots.removeShot('a');
+    expect(now().shots.map((s) => s.id)).toEqual(['b']);
+    expect(now().nestedShots.map((s) => s.id)).toEqual(['a']);
+    expect(describeFrame(now(), shotFrames(now(), shot('b'))[0]).layers[0].source.kind).toBe('shot');
+    await undo();
+    expect(now().shots.map((s) => s.id)).toEqual(['a', 'b']);
+    expect(now().nestedShots).toEqual([]);
+  });
+
   it('a result of long work is not laid into another project than its own', () => {
     shots.addShot(plain('a', 4, 8), [], 'another project');
     expect(now().shots).toEqual([]);

@@ -165,8 +165,12 @@ export function addShot(shot: Shot, media: readonly Media[] = [], of?: string): 
   if (edit(`Lay ${shot.name.toLowerCase()}`, lay, of)) useProject.setState({ selectedShot: shot.id });
 }
 
+/** Takes a shot off the score; one that others show lives on within them. */
 export function removeShot(id: string): void {
   edit('Take the shot off the score', (draft) => {
+    const { shots, nestedShots } = current(draft) as Project;
+    const shown = [...shots, ...nestedShots].some((s) => s.layers.some(({ source }) => source.kind === 'shot' && source.shotId === id));
+    if (shown) draft.nestedShots.push(...shots.filter((s) => s.id === id));
     draft.shots = draft.shots.filter((s) => s.id !== id);
   });
   useProject.setState({ selectedShot: null });

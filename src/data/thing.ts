@@ -1,8 +1,10 @@
-import { footageOf, type Project } from '@/core/document';
-import { changedBox, type Luma } from '@/core/measure';
-import type { PictureBox } from '@/core/moves';
+import { footageOf, type Project, type Take } from '@/core/document';
+import { changedBox, type Luma, medianLuma, restlessIn, shrink, structureEdges } from '@/core/measure';
+import type { Facts, PictureBox } from '@/core/moves';
 import type { Picture } from '@/media/picture';
+import { isPlate } from './media';
 import { takePicture } from './pictures';
+import { ofOneSize } from './set-up';
 
 /** The brightness of a picture for the screen (BT.709 weights), at half its size. */
 function brightness({ width, height, rgba }: Picture): Luma {
@@ -36,4 +38,49 @@ export async function arrivedIn(project: Project, takeId: string): Promise<Pictu
   const { from, to } = footageOf(project, takeId);
   const step = Math.min(0.2, (to - from) / 10);
   return changedBox(await at(project, takeId, from + step), await at(project, takeId, to - step));
+}
+
+/** Frames of a take that what stands in it is told from, and pixels across. */
+const [LOOKS, ACROSS] = [9, 320];
+
+/** Pictures spread over a take, small. */
+async function looksAt(project: Project, takeId: string): Promise<Luma[]> {
+  const { from, to } = footageOf(project, takeId);
+  const seen: Luma[] = [];
+  for (let k = 0; k < LOOKS; k++) {
+    const picture = await at(project, takeId, from + ((to - from) * (k + 0.5)) / LOOKS);
+    seen.push(shrink(picture, Math.max(1, Math.round(picture.width / ACROSS))));
+  }
+  return seen;
+}
+
+/** The clearest straight edges of the set across a take's picture that nobody crosses. */
+export async function edgesIn(project: Project, takeId: string): Promise<Facts['structure']> {
+  const seen = await looksAt(project, takeId);
+  const still = medianLuma(seen);
+  return structureEdges(still, restlessIn(seen, still));
+}
+
+/** Where something stands all along a take that is not in another; null where nothing does, or they are of other sizes. */
+export async function stoodIn(project: Project, takeId: string, emptyId: string): Promise<PictureBox | null> {
+  const [empty, stood] = [medianLuma(await looksAt(project, emptyId)), medianLuma(await looksAt(project, takeId))];
+  return empty.width === stood.width && empty.height === stood.height ? changedBox(empty, stood) : null;
+}
+
+/** Brightness by which half of two pictures' pixels may differ, of 255, and still show one set. */
+const ONE_SET = 10;
+
+/** The plate that shows the set of a take: of all plates of its size the most alike; null where none shows it. */
+export async function emptySetOf(project: Project, take: Take): Promise<Take | null> {
+  const plates = project.takes.filter((t) => t.id !== take.id && isPlate(project, t) && ofOneSize(project, t, take));
+  if (plates.length === 0) return null;
+  const stood = medianLuma(await looksAt(project, take.id));
+  let best: { plate: Take | null; off: number } = { plate: null, off: ONE_SET };
+  for (const plate of plates) {
+    const empty = medianLuma(await looksAt(project, plate.id));
+    const offs = Uint8Array.from(empty.data, (v, i) => Math.abs(v - stood.data[i])).sort();
+    const off = offs[offs.length >> 1];
+    if (off < best.off) best = { plate, off };
+  }
+  return best.plate;
 }

@@ -7,19 +7,24 @@ import {
   fallPath,
   fallProfile,
   findCrossing,
+  findWhips,
   type LightReading,
   type LockReading,
   type Luma,
   lumaOf,
+  type PictureStep,
+  pictureStep,
   type Quality,
   QualityMeter,
   type QualitySeries,
   shrink,
   type TakeLock,
+  type Thrown,
   toldBy,
+  WHIP_WIDTH,
 } from '@/core/measure';
 import type { MeasuredFall } from '@/core/moves';
-import type { Planes } from '@/core/picture';
+import { boxPlane, type Planes } from '@/core/picture';
 import { readAlike } from './alike';
 import { eachFrame } from './each-frame';
 import { reduceFor } from './frames';
@@ -172,4 +177,25 @@ export async function measureCrossing(media: Footage, onProgress: (done: number)
     frames,
     times.filter((_, i) => i % every === 0),
   );
+}
+
+/** A picture some pixels across, every one of which is the mean of what it stands for. */
+function averaged({ width, height, data }: Luma, across: number): Luma {
+  const by = Math.max(1, Math.round(width / across));
+  const [w, h] = [Math.floor(width / by), Math.floor(height / by)];
+  const out = new Uint8Array(w * h);
+  boxPlane(data, width, by, out, w, h);
+  return { width: w, height: h, data: out };
+}
+
+/** Finds where the camera is thrown round in a take, in order. */
+export async function measureWhips(media: Footage, onProgress: (done: number) => unknown): Promise<Thrown[]> {
+  const steps: PictureStep[] = [];
+  let before: Luma | null = null;
+  const times = await eachFrame(media, reduceFor(media), onProgress, (planes) => {
+    const small = averaged(lumaOf(planes), WHIP_WIDTH);
+    if (before) steps.push(pictureStep(before, small));
+    before = small;
+  });
+  return findWhips(steps, times);
 }

@@ -81,3 +81,23 @@ export function shotOfShots(project: Project, shots: readonly Shot[], id: string
     }),
   });
 }
+
+/** The shots that are seen in a shot, however deep. */
+function shotsWithin(project: Project, shot: Shot, seen = new Set<string>()): Set<string> {
+  for (const { source } of shot.layers) {
+    if (source.kind !== 'shot' || seen.has(source.shotId)) continue;
+    seen.add(source.shotId);
+    const inner = [...project.nestedShots, ...project.shots].find((s) => s.id === source.shotId);
+    if (inner) shotsWithin(project, inner, seen);
+  }
+  return seen;
+}
+
+/** The shots that may be seen in a shot, each with its name and bar: those of the film that do not hold it, and those it shows already. */
+export function shotsToShow(project: Project, shot: Shot): { id: string; text: string }[] {
+  const map = beatMapOf(project);
+  const own = shotsWithin(project, shot);
+  const film = project.shots.filter((s) => s.id !== shot.id && !shotsWithin(project, s).has(shot.id));
+  const shown = project.nestedShots.filter((s) => own.has(s.id));
+  return [...film, ...shown].map((s) => ({ id: s.id, text: `${s.name}, bar ${barAndBeat(map, s.start.beat).bar}` }));
+}

@@ -1,4 +1,4 @@
-export { anchorOn, copiedShot, movedShot, repeats, SNAPS, type Snap, shotOfShots, snapped, trimmedShot } from './arrange';
+export { anchorOn, copiedShot, movedShot, repeats, SNAPS, type Snap, shotOfShots, shotsToShow, snapped, trimmedShot } from './arrange';
 export { attachLayer, attachMask } from './attach-point';
 export { copiedLayer, copiedMask } from './copied-layer';
 export { correctionFrom } from './correct-take';

@@ -30,12 +30,16 @@ export interface Facts {
   fall: readonly (MeasuredFall | null)[];
   /** What sweeps across each of its takes, and which way: 90 to the right, -90 to the left. */
   sweep: readonly ((MeasuredFall & { angle: Degrees }) | null)[];
+  /** Where the camera is thrown round in each of its takes, in order: the fastest instant, and which way the picture goes. */
+  whips: readonly (readonly { from: Seconds; to: Seconds; peak: Seconds; way: 'left' | 'right' | 'up' | 'down' }[])[];
   /** How much moves in the first take. */
   movement: Movement;
   /** How much moves in each of its takes. */
   movements: readonly Movement[];
   /** The performer cut out of the first take at the second seen now, and the empty set; `why` one is missing, in a sentence. */
   cutOut: { second: Seconds; matte: { matteId: string; top: Percent; bottom: Percent } | null; plate: string | null; why: string };
+  /** The performers of the takes after the first, each cut out at a second of it; `why` one is missing. */
+  cutOthers: { cut: readonly { takeId: string; second: Seconds; matteId: string }[]; why: string };
   /** The empty set of the first take; `why` there is none. */
   plate: { plate: string | null; why: string };
   /** Where the performer is in each of its takes, with the file that keeps their outline; null with nobody. `why` one is missing. */
@@ -54,12 +58,16 @@ export interface Facts {
   cutOuts: { mattes: readonly (string | null)[]; why: string };
   /** Seams from each take to the next, from the second at which they meet. */
   seams: { from: readonly Seconds[]; keyframes: readonly (readonly SeamKeyframe[])[]; feather: Percent; why: string };
+  /** The clearest straight edges across the first take's picture that nobody crosses, as line masks lie on them. */
+  structure: { upright: { line: Percent; lean: Degrees } | null; level: { line: Percent; lean: Degrees } | null };
   /** Where each take's end differs from its beginning. */
   arrivals: readonly (PictureBox | null)[];
   /** Where the last two of its takes differ: the thing that is in one of them. */
   thing: PictureBox | null;
   /** What is in the second of its takes and not in the empty set: what is to be hidden. */
   hidden: PictureBox | null;
+  /** Something that stands in the first take and not in the empty set of its set-up, and the outline of all that moves before it; `why` one is missing. */
+  support: { plate: string | null; box: PictureBox | null; silhouetteId: string | null; why: string };
   /** What is hit in the song, in beats from the shot's first, with how strongly (0 to 1). */
   hits: readonly { beat: number; strength: Unit }[];
 }

@@ -54,6 +54,13 @@ export type TrackField<M> = Changes<M> & {
   get(move: M): Course | null;
   set(move: M, track: Course | null): Partial<M>;
 };
+/** Another shot of the film, or null for the take. */
+export type ShotField<M> = Changes<M> & {
+  is: 'shot';
+  label: string;
+  get(move: M): string | null;
+  set(move: M, shotId: string | null): Partial<M>;
+};
 /** A press that changes the move. */
 export type ActionField<M> = Changes<M> & { is: 'action'; label: string; apply(move: M): Partial<M> };
 /** A press that has something measured in the move's takes first. What it gives is said; without a change nothing is done. */
@@ -94,6 +101,7 @@ export type Field<M> =
   | TickField<M>
   | TextField<M>
   | TrackField<M>
+  | ShotField<M>
   | ActionField<M>
   | MeasureField<M>
   | ListField<M>;

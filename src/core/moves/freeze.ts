@@ -15,6 +15,7 @@ import {
   still,
 } from '../layer';
 import { beatsPerBarAt, fps } from '../time';
+import type { Beats, Seconds } from '../units';
 import type { Facts } from './facts';
 import { type Field, listField, optionsOf, placeField } from './fields';
 import {
@@ -54,15 +55,18 @@ const freezeSchema = z.object({
   parts: z
     .array(
       z.object({
-        matteId: id,
+        /** The cut-out that is this part; null where what is drawn on the picture is cut out instead. */
+        matteId: z.nullable(id),
+        /** The take it is a part of, frozen at the second it was cut out at; null for the take that freezes. */
+        takeId: z._default(z.nullable(id), null),
         /** The band of the frame that is this part, per cent from its top; null for all of the cut-out. */
         band: z.nullable(z.object({ from: finite, to: finite })),
         side: z.enum(SIDES),
         scale: finite.check(z.gte(1), z.lte(400)),
         turn: finite,
         look: z._default(z.enum(LOOK_NAMES), 'as it is'),
-        /** The second of the take it was cut out at, where that is known. */
-        cutAt: z.optional(finite),
+        /** The second of its take it was cut out at, where that is known; null where it was cut out of another take than it is shown with. */
+        cutAt: z.optional(z.nullable(finite)),
       }),
     )
     .check(z.maxLength(24)),
@@ -89,8 +93,25 @@ const SHADOW = { x: 0.8, y: 1.2 };
 
 const FROM = { left: ['x', -110], right: ['x', 110], top: ['y', -120], bottom: ['y', 120] } as const;
 
-/** A stored cut-out as a mask that moves with its picture, cut down to a band of the frame where only a part of the figure is meant. */
-function partMasks(part: Freeze['parts'][number]): Mask[] {
+/** What is drawn of a part before its points are pulled: a lozenge in the middle. */
+const LOZENGE = [
+  [50, 35],
+  [62, 50],
+  [50, 65],
+  [38, 50],
+] as const;
+
+/**
+ * A stored cut-out as a mask that moves with its picture, cut down to a band of the frame where only a part of the figure is meant; or what is
+ * drawn on the picture.
+ */
+function partMasks(part: Part): Mask[] {
+  if (part.matteId === null) {
+    const points = LOZENGE.flatMap(([x, y], i) => [[`x${i}`, still(x)] as const, [`y${i}`, still(y)] as const]);
+    return [
+      plainMask('drawn', 'outline', { ...Object.fromEntries(points), inside: still(0.3), outside: still(0) }, { attachedToLayer: true }),
+    ];
+  }
   const matte = matteMask(part.matteId);
   if (!part.band) return [matte];
   const { from, to } = part.band;
@@ -116,7 +137,7 @@ function partMasks(part: Freeze['parts'][number]): Mask[] {
  */
 function layersOf({ scene, take, picture, made }: MoveContext, move: Freeze): Layer[] {
   const { use, at, until, parts, every, flight, trail } = move;
-  const frozen = [remapKeyAt(at.beat, at.offset, use.sync, 0, 'freeze')];
+  const frozenAt = (second: Seconds) => [remapKeyAt(at.beat, at.offset, second, 0, 'freeze')];
   const runs = [remapKeyAt(0, 0, null, 1), remapKeyAt(at.beat, at.offset, use.sync, 1)];
   const stops = [
     remapKeyAt(0, 0, null, 1),
@@ -135,7 +156,8 @@ function layersOf({ scene, take, picture, made }: MoveContext, move: Freeze): La
       keyAt(land, at.offset, to),
     ];
     const lasts = { from: { beat: land, offset: off }, to: until };
-    const layer = take(`part${i + 1}`, `Part ${i + 1}`, use.takeId, frozen, {
+    const cut = sourceOf(move, part);
+    const layer = take(`part${i + 1}`, `Part ${i + 1}`, cut.takeId, frozenAt(cut.second), {
       ...lasts,
       masks: partMasks(part),
       shutter: 180,
@@ -188,10 +210,22 @@ function trailLayers(scene: Scene, take: MoveContext['take'], { use, at, trail, 
   });
 }
 
+/** The take and the second of it that a part shows. */
+function sourceOf({ use }: Freeze, { takeId, cutAt }: Part): { takeId: string; second: Seconds } {
+  return takeId === null ? { takeId: use.takeId, second: use.sync } : { takeId, second: cutAt ?? use.sync };
+}
+
+/** The frames that figures are cut out of: the one that freezes, then those of other takes. */
+function cutsOf(move: Freeze): { takeId: string; second: Seconds }[] {
+  const all = [{ takeId: move.use.takeId, second: move.use.sync }, ...move.parts.map((part) => sourceOf(move, part))];
+  return all.filter((one, i) => all.findIndex((o) => o.takeId === one.takeId && o.second === one.second) === i);
+}
+
 /** Parts that were cut out of another frame than the one that freezes. */
 function cutElsewhere({ footage }: MoveContext, { use, parts }: Freeze): number | null {
   const frame = 1 / (footage(use.takeId).fps || 25);
-  return parts.find(({ cutAt }) => cutAt !== undefined && Math.abs(cutAt - use.sync) > frame)?.cutAt ?? null;
+  const own = parts.filter(({ takeId, matteId }) => takeId === null && matteId !== null);
+  return own.find(({ cutAt }) => typeof cutAt === 'number' && Math.abs(cutAt - use.sync) > frame)?.cutAt ?? null;
 }
 
 function problemsOf(context: MoveContext, move: Freeze): Problem<Freeze>[] {
@@ -204,6 +238,13 @@ function problemsOf(context: MoveContext, move: Freeze): Problem<Freeze>[] {
       {
         text: `The parts were cut out at ${cutAt.toFixed(2)} s of the take, and the picture freezes at ${move.use.sync.toFixed(2)} s: their outline does not fit. Cut the figure out at that second, or freeze where it was cut.`,
         nearest: { label: `Freeze at ${cutAt.toFixed(2)} s`, move: { ...move, use: { ...move.use, sync: cutAt } } },
+      },
+    ];
+  if (move.parts.some(({ matteId, cutAt }) => matteId !== null && cutAt === null))
+    return [
+      {
+        text: 'Some of the parts were cut out of another take than they are shown with: their outline does not fit. Cut the figures out again.',
+        nearest: null,
       },
     ];
   const lands = move.at.beat + move.every * move.parts.length;
@@ -222,35 +263,54 @@ function problemsOf(context: MoveContext, move: Freeze): Problem<Freeze>[] {
 
 const STACK: readonly Part['side'][] = ['left', 'right', 'top', 'bottom'];
 
-/** A bar long; the cut-out figure's parts, lowest first, arrive one a beat over the clean plate where there is one, and the frame shakes as the last lands. */
-function propose(context: ProposeContext, { cutOut: { second, matte, plate, why } }: Pick<Facts, 'cutOut'>): Proposal<Freeze> {
+/** The i-th part as it flies in: from one side after another, turning one way and the other. */
+const flown = (i: number, part: Pick<Part, 'matteId' | 'band'> & Partial<Part>): Part => ({
+  takeId: null,
+  side: STACK[i % STACK.length],
+  scale: 85,
+  turn: i % 2 ? 35 : -35,
+  look: 'as it is',
+  ...part,
+});
+
+/** Whether the whole freeze has room for its parts, one a beat; else two a beat; and bars enough for those. */
+const pace = (parts: number, bar: Beats): { every: Beats; length: Beats } => {
+  const every = parts <= bar - 1 ? 1 : 0.5;
+  return { every, length: bar * Math.max(1, Math.ceil((parts * every + 0.5) / bar)) };
+};
+
+/**
+ * A bar or more long; the cut-out figure's parts, lowest first, then the figures of the other takes arrive one a beat or two a beat over the
+ * clean plate where there is one, and the frame shakes as the last lands.
+ */
+function propose(context: ProposeContext, { cutOut, cutOthers }: Pick<Facts, 'cutOut' | 'cutOthers'>): Proposal<Freeze> {
+  const { second, matte, plate, why } = cutOut;
   const { map, rate, beat, takes } = context;
   const [{ takeId, footage }] = takes;
   const bar = beatsPerBarAt(map, beat);
   const lead = Math.min(bar, beatsBack(context, second - footage.from, bar));
-  const tail = bar + beatsIn(map, beat + bar, footage.to - second, 0, bar);
   const count = Math.max(1, Math.min(3, bar - 1));
-  const parts = matte
-    ? Array.from({ length: count }, (_, i) => ({
-        matteId: matte.matteId,
-        band: count === 1 ? null : bandOf(matte, count - 1 - i, count),
-        side: STACK[i % STACK.length],
-        scale: 85,
-        turn: i % 2 ? 35 : -35,
-        look: 'as it is' as const,
-        cutAt: second,
-      }))
+  const own = matte
+    ? Array.from({ length: count }, (_, i) =>
+        flown(i, { matteId: matte.matteId, band: count === 1 ? null : bandOf(matte, count - 1 - i, count), cutAt: second }),
+      )
     : [];
+  const others = cutOthers.cut.map((cut, i) =>
+    flown(own.length + i, { matteId: cut.matteId, takeId: cut.takeId, band: null, cutAt: cut.second }),
+  );
+  const parts = [...own, ...others];
+  const { every, length } = pace(parts.length, bar);
+  const tail = length + beatsIn(map, beat + length, footage.to - second, 0, bar);
   return {
     lead,
-    tail: Math.max(tail, bar + 1),
+    tail: Math.max(tail, length + 1),
     move: {
       kind: 'freeze',
       use: { takeId, sync: second },
       at: onBeat(lead),
-      until: onBeat(lead + bar),
+      until: onBeat(lead + length),
       parts,
-      every: 1,
+      every,
       flight: Math.round(0.32 * fps(rate)),
       shake: parts.length ? Math.round(0.44 * fps(rate)) : 0,
       shakeSize: 1.5,
@@ -259,7 +319,7 @@ function propose(context: ProposeContext, { cutOut: { second, matte, plate, why 
       plate,
       trail: { every: 0, count: 0, opacity: 60 },
     },
-    said: why && `The picture freezes, but no parts fly in: ${why}`,
+    said: [why && `The picture freezes, but no parts fly in: ${why}`, cutOthers.why].filter(Boolean).join(' '),
   };
 }
 
@@ -310,6 +370,19 @@ const PART_FIELDS: readonly Field<Part>[] = [
 ];
 
 const hasParts = ({ parts }: Freeze) => parts.length > 0;
+const hasCut = ({ parts }: Freeze) => parts.some(({ matteId }) => matteId !== null);
+
+/** The parts with the figures cut out anew, in the order of `cutsOf`; without any the first of them as one part. */
+function cutAgain(move: Freeze, mattes: readonly (string | null)[]): Part[] | null {
+  if (mattes.every((m) => m === null)) return null;
+  const cuts = cutsOf(move);
+  if (!hasCut(move)) return mattes[0] ? [...move.parts, flown(0, { matteId: mattes[0], band: null, cutAt: move.use.sync })] : null;
+  return move.parts.map((part) => {
+    const { takeId, second } = sourceOf(move, part);
+    const matteId = mattes[cuts.findIndex((c) => c.takeId === takeId && c.second === second)];
+    return part.matteId === null || !matteId ? part : { ...part, matteId, cutAt: second };
+  });
+}
 
 const FIELDS: readonly Field<Freeze>[] = [
   placeField('at', 'Freezes', 'Move the freeze'),
@@ -334,15 +407,14 @@ const FIELDS: readonly Field<Freeze>[] = [
   },
   {
     is: 'measure',
-    label: 'Cut the figure out at that second',
-    said: 'Cut the figure out',
+    label: 'Cut the figures out',
+    said: 'Cut the figures out',
     needs: 'cutOuts',
-    when: hasParts,
-    takes: ({ use }) => [use.takeId],
-    seconds: ({ use }) => [use.sync],
-    apply: ({ parts, use }, { cutOuts: { mattes, why } }) => {
-      const [matteId] = mattes;
-      return { change: matteId ? { parts: parts.map((part) => ({ ...part, matteId, cutAt: use.sync })) } : null, said: why };
+    takes: (move) => cutsOf(move).map((c) => c.takeId),
+    seconds: (move) => cutsOf(move).map((c) => c.second),
+    apply: (move, { cutOuts: { mattes, why } }) => {
+      const parts = cutAgain(move, mattes);
+      return { change: parts && { parts }, said: why };
     },
   },
   { is: 'number', label: 'A part every', unit: 'beats', of: 'every', min: 0.25, max: 16, step: 0.25, digits: 2, said: 'Space the parts' },
@@ -387,31 +459,50 @@ const FIELDS: readonly Field<Freeze>[] = [
   }),
   {
     is: 'action',
-    label: 'The whole figure at once',
-    said: 'Let the figure arrive whole',
-    when: hasParts,
-    apply: ({ parts }) => ({ parts: [{ ...parts[0], band: null }] }),
+    label: 'One drawn part more',
+    said: 'Add a drawn part',
+    when: ({ parts }) => parts.length < 24,
+    apply: ({ parts }) => ({ parts: [...parts, flown(parts.length, { matteId: null, band: null })] }),
+  },
+  {
+    is: 'action',
+    label: 'Every figure whole',
+    said: 'Let the figures arrive whole',
+    when: hasCut,
+    apply: ({ parts }) => ({
+      parts: parts
+        .filter((part, i) => part.matteId === null || parts.findIndex((p) => p.matteId === part.matteId) === i)
+        .map((part) => ({ ...part, band: null })),
+    }),
   },
 ];
 
 /** A freeze frame: the picture stands still on a beat, and parts of it fly in. */
-export const freeze: MoveKind<Freeze, 'cutOut'> = {
+export const freeze: MoveKind<Freeze, 'cutOut' | 'cutOthers'> = {
   kind: 'freeze',
   schema: freezeSchema,
   words: {
     name: 'Freeze frame',
     working: 'Cutting the figure out of its frame',
-    about: 'The picture freezes on a beat; parts of the cut-out figure fly in one after another, or frozen copies trail behind.',
+    about: 'The picture freezes on a beat; parts of cut-out figures or drawn ones fly in one after another, or frozen copies trail behind.',
   },
-  takes: { min: 1, max: 1 },
-  needs: ['cutOut'],
+  takes: { min: 1, max: 5, usual: 1 },
+  needs: ['cutOut', 'cutOthers'],
   mixes: false,
   planned: { recipe: 'freeze stack', slots: ['run'], beat: 'freezeBeat' },
   propose,
   layers: layersOf,
   problems: problemsOf,
   anchors: [anchorAt('at', 'freeze'), anchorAt('until', 'end of the freeze')],
-  withTakes: (move, choose) => ({ ...move, use: chosen(move.use, choose) }),
+  withTakes: (move, choose) => {
+    const use = chosen(move.use, choose);
+    const parts = move.parts.map((part) => {
+      const { takeId, second } = sourceOf(move, part);
+      const next = choose(takeId, second);
+      return next === takeId ? part : { ...part, takeId: part.takeId && next, cutAt: null };
+    });
+    return { ...move, use, parts };
+  },
   sounds: (_, { at, parts, every }) => [
     { sound: 'shutter', at },
     ...parts.map((_part, i) => ({

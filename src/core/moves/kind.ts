@@ -83,8 +83,8 @@ export interface MoveKind<M extends { kind: string }, Needs extends FactId = Fac
   readonly schema: z.ZodMiniType<M>;
   /** Its name, what is said while it is made ready, and what it does in a sentence. */
   readonly words: { name: string; working: string; about: string };
-  /** How many takes it is made of; fewer may stand in for several. */
-  readonly takes: { min: number; max: number };
+  /** How many takes it is made of, and how many where nothing says otherwise; fewer may stand in for several. */
+  readonly takes: { min: number; max: number; usual?: number };
   /** What is measured before it is proposed. */
   readonly needs: readonly Needs[];
   /** Whether its takes are mixed in one picture, so that they must lie on one another. */

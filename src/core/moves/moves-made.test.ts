@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import type { Project, Shot } from '../document';
-import { moveProblems, regenerate, type SomeFacts } from '../edit';
+import { moveProblems, regenerate, type SomeFacts, shotsToShow } from '../edit';
 import { describeFrame, layerSecond, sceneOf, shotFrames } from '../evaluate';
 import { type Layer, layerFrames, layerNumber, placeFrame } from '../layer';
 import { applied, inverted } from '../picture';
-import { stagedMove, stagedProject } from '../staged';
-import type { Move, MoveOf } from './';
+import { restsAt, stagedMove, stagedProject } from '../staged';
+import { kindOf, type Move, type MoveOf } from './';
 import { liesFrom } from './arrive';
 import { evened, highestRise, touchDown } from './figure-course';
 import { hitsEvery } from './impact';
@@ -372,7 +372,7 @@ describe('a talking reflection', () => {
     ['top', 40],
     ['bottom', 40],
   ] as const)('the %s half ends at the line', (half, line) => {
-    const m = made('reflection', ['t1'], { half, line, feather: 0 });
+    const m = made('reflection', ['t1'], { half, line, lean: 0, feather: 0 });
     const { angle, position } = m.covering<{ angle: number; position: number }>('half1', m.scene.first + 2);
     const turned = (angle * Math.PI) / 180;
     // Let through is what lies before the line on its way: down at 0°, to the right at 90°.
@@ -391,6 +391,21 @@ describe('a talking reflection', () => {
     expect(m.number('half2', 'opacity', at + 2)).toBe(100);
     expect(m.second('whole', m.scene.first + 50)).toBeCloseTo(2, 9);
     expect(m.seen(at)).toEqual(['whole', 'half1', 'half2']);
+  });
+  it('never goes on from where the take would be over before the next splice', () => {
+    for (const rests of [[1, 3, 9], [2, 4, 6, 8.8], [0.5, 9]]) {
+      const m = made('reflection', ['t1'], {}, { movement: restsAt(rests) });
+      expect(m.problems()).toEqual([]);
+    }
+  });
+  it('is cut along the edge of the room that was found, the smaller half the reflection; upright in the middle without one', () => {
+    const along = (upright: { line: number; lean: number } | null, level: { line: number; lean: number } | null) => {
+      const { half, line, lean } = made('reflection', ['t1'], {}, { structure: { upright, level } }).move;
+      return [half, line, lean];
+    };
+    expect(along({ line: 38, lean: -3 }, { line: 60, lean: 0 })).toEqual(['left', 38, -3]);
+    expect(along(null, { line: 60, lean: 1 })).toEqual(['bottom', 60, 1]);
+    expect(along(null, null)).toEqual(['right', 50, 0]);
   });
   it('sets off where the movement has come back after a hold', () => {
     const times = Array.from({ length: 75 }, (_, i) => i / 25);
@@ -542,5 +557,136 @@ describe('a beam', () => {
     // After three of its frames it has come three parts of the way, from 5 to 95 per cent.
     expect(Math.abs(ends(at - drawn + 3)[1] / 12.8 - (5 + (90 * 3) / drawn))).toBeLessThan(1);
     expect(m.seen(at + 16)).toEqual(['take']);
+  });
+});
+
+describe('throws of the camera as it was filmed', () => {
+  const thrown = (peak: number, way: 'left' | 'right' | 'up' | 'down') => ({ from: peak - 0.2, to: peak + 0.2, peak, way });
+  const facts = (...whips: ReturnType<typeof thrown>[][]) => ({ whips });
+  it('in both takes: the cut lies where each is fastest, and nothing moves them', () => {
+    const m = made('whip', ['t1', 't2'], {}, facts([thrown(3, 'up'), thrown(7, 'right')], [thrown(2, 'right'), thrown(6, 'left')]));
+    const cut = m.at(m.move.cut);
+    expect([m.second('out', cut), m.second('into', cut)]).toEqual([7, 2]);
+    for (const frame of [cut - 4, cut - 1]) expect(m.number('out', 'x', frame)).toBe(0);
+    for (const frame of [cut, cut + 3]) expect(m.number('into', 'x', frame)).toBe(0);
+    expect(m.shown('into', cut)?.motion).toBeNull();
+    expect(m.problems()).toEqual([]);
+  });
+  it('in one of them: the move throws the other the same way', () => {
+    const m = made('whip', ['t1', 't2'], {}, facts([], [thrown(2, 'down')]));
+    const cut = m.at(m.move.cut);
+    expect([m.move.way, m.second('into', cut)]).toEqual(['down', 2]);
+    expect(m.number('out', 'y', cut - 1)).toBeGreaterThan(20);
+    expect(m.number('into', 'y', cut)).toBe(0);
+    expect(m.problems()).toEqual([]);
+  });
+  it('of two that go two ways the first is used; used both, it is said, and the second take is thrown by the move when asked', () => {
+    const other = made('whip', ['t1', 't2'], {}, facts([thrown(7, 'right')], [thrown(2, 'left')]));
+    expect([other.move.filmed, other.move.way, other.problems()]).toEqual([{ out: 'right', into: null }, 'right', []]);
+    const m = made('whip', ['t1', 't2'], { filmed: { out: 'right', into: 'left' } });
+    const [problem] = m.problems();
+    expect(problem.text).toMatch(/goes right out of the first take and left into the second/);
+    const next = regenerate(m.project, { ...m.shot, move: problem.nearest?.move as Move });
+    expect(moveProblems({ ...m.project, shots: [next] }, next)).toEqual([]);
+  });
+  it('within one take the second comes after the first; a throw of another take is forgotten with it', () => {
+    const once = made('whip', ['t1', 't1'], {}, facts([thrown(3, 'left'), thrown(7, 'left')]));
+    expect([once.move.out.sync, once.move.into.sync, once.move.filmed]).toEqual([3, 7, { out: 'left', into: 'left' }]);
+    const swapped = kindOf(once.move).withTakes(once.move, () => 't2') as MoveOf<'whip'>;
+    expect(swapped.filmed).toEqual({ out: null, into: null });
+  });
+});
+
+describe('a freeze of several figures and drawn parts', () => {
+  const others = { cutOthers: { cut: [{ takeId: 't2', second: 2.5, matteId: 'cut-out' }], why: '' } };
+  it('the other take’s figure comes last, frozen where it was cut out, on half beats where a beat each is too slow', () => {
+    const m = made('freeze', ['t1', 't2'], {}, others);
+    expect(m.move.parts.map(({ takeId }) => takeId)).toEqual([null, null, null, 't2']);
+    expect(m.move.every).toBe(0.5);
+    const landed = m.at({ beat: m.move.at.beat + 2, offset: 0 });
+    expect(m.second('part4', landed)).toBe(2.5);
+    expect(m.second('part1', landed)).toBe(4);
+    // Where it stood, once the frame has ceased to shake.
+    expect(m.number('part4', 'x', landed + 15)).toBeCloseTo(0, 6);
+    expect(m.problems()).toEqual([]);
+  });
+  it('a drawn part flies in as the others do, cut by what is drawn; its second is the frozen one', () => {
+    const m = made('freeze', ['t1']);
+    const { kind } = m.move;
+    const add = kindOf({ kind }).fields.find((f) => f.is === 'action' && f.label === 'One drawn part more');
+    const { parts } = (add?.is === 'action' ? add.apply(m.move) : {}) as MoveOf<'freeze'>;
+    const drawn = made('freeze', ['t1'], { parts, every: 0.5 });
+    const last = `part${parts.length}`;
+    expect(drawn.layer(last).masks.map((mask) => mask.kind)).toEqual(['outline']);
+    expect(drawn.second(last, drawn.at(drawn.move.until) - 1)).toBe(4);
+    expect(drawn.problems()).toEqual([]);
+  });
+  it('with another take chosen its parts do not fit, and are cut out again', () => {
+    const m = made('freeze', ['t1', 't2'], {}, others);
+    const swapped = kindOf(m.move).withTakes(m.move, (takeId) => (takeId === 't2' ? 't3' : takeId)) as MoveOf<'freeze'>;
+    const again = made('freeze', ['t1'], swapped);
+    expect(again.problems()[0].text).toMatch(/cut out of another take/);
+    const cut = kindOf(swapped).fields.find((f) => f.is === 'measure');
+    if (cut?.is !== 'measure') throw new Error('no press');
+    expect(cut.takes(swapped)).toEqual(['t1', 't3']);
+    const { change } = cut.apply(swapped, { cutOuts: { mattes: ['cut-out', 'cut-out'], why: '' } } as never);
+    expect(made('freeze', ['t1'], { ...swapped, ...(change as Partial<MoveOf<'freeze'>>) }).problems()).toEqual([]);
+  });
+});
+
+describe('panels of other shots, and who reaches over a gutter', () => {
+  it('a panel shows another shot from its begin as it opens, and no shot that shows the panels', () => {
+    const m = made('split', ['t1', 't2']);
+    const other = { ...m.shot, id: 'other', start: { beat: 60, offset: 0 }, end: { beat: 68, offset: 0 } };
+    const [first, second] = m.move.panels;
+    const shot = regenerate(m.project, {
+      ...m.shot,
+      move: { ...m.move, panels: [first, { ...second, shot: { shotId: 'other', from: 1 } }] },
+    });
+    const project = { ...m.project, shots: [shot, other] };
+    const shown = describeFrame(project, m.at(m.move.open) + 20).layers.find((l) => l.layerId === 'panel2');
+    expect(shown?.source).toMatchObject({ kind: 'shot', picture: { layers: expect.any(Array) } });
+    expect(layerSecond(project, m.scene, shot.layers[1], m.at(m.move.open))).toBeCloseTo(1, 6);
+    expect(shotsToShow(project, shot).map((s) => s.id)).toEqual(['other']);
+    expect(shotsToShow(project, other)).toEqual([]);
+  });
+  it('who reaches over is above all panels within their outline, placed as their panel is, as long as asked', () => {
+    const reach = { panel: 1, from: { beat: 2, offset: 0 }, until: { beat: 4, offset: 0 }, silhouetteId: null };
+    const asked = made('split', ['t1', 't2'], { reaches: [reach] });
+    expect(kindOf(asked.move).outlines?.missing(asked.move)).toEqual(['t1']);
+    expect(asked.shot.layers).toHaveLength(2);
+    const reaches = [{ ...reach, silhouetteId: 'outline' }];
+    const m = made('split', ['t1', 't2'], { reaches });
+    expect([1, 2, 3.9, 4].map((beat) => m.seen(m.at({ beat, offset: 0 })).includes('reach1'))).toEqual([false, true, true, false]);
+    const frame = m.at({ beat: 3, offset: 0 });
+    expect(m.seen(frame)).toEqual(['panel1', 'panel2', 'reach1']);
+    expect(m.shown('reach1', frame)?.map).toEqual(m.shown('panel1', frame)?.map);
+    expect(m.covering<{ kind: string }>('reach1', frame).kind).toBe('silhouette');
+    expect(made('split', ['t1', 't2'], { reaches: [{ ...reaches[0], panel: 3 }] }).problems()[0].text).toMatch(/no panel 3/);
+  });
+});
+
+describe('supports painted out of a passing wipe', () => {
+  const patch = { plate: 'empty', box: { left: 60, top: 40, right: 66, bottom: 95 }, soft: 2, silhouetteId: 'outline' };
+  it('lie over their scene, under what moves before it, and come and go with it', () => {
+    const m = made('passing', ['t1', 't2'], { patches: [1, 2].map((scene) => ({ ...patch, scene })) });
+    const [crossing] = m.move.crossings;
+    const [before, within, after] = [m.at(crossing) - 1, m.at(crossing) + 5, m.at(crossing) + crossing.frames + 5];
+    expect(m.seen(before)).toEqual(['scene1', 'patch1-1']);
+    expect(m.seen(within)).toEqual(['scene1', 'patch1-1', 'scene2', 'patch2-1']);
+    expect(m.seen(after)).toEqual(['scene2', 'patch2-1']);
+    expect(m.layer('patch1-1').masks.map((mask) => [mask.kind, mask.combine])).toEqual([
+      ['ellipse', 'add'],
+      ['silhouette', 'subtract'],
+    ]);
+    // Behind the line the second scene's patch is not there before its scene is.
+    expect(m.layer('patch2-1').masks.map((mask) => [mask.kind, mask.combine])).toEqual([
+      ['ellipse', 'add'],
+      ['silhouette', 'subtract'],
+      ['line', 'intersect'],
+    ]);
+    const [, second] = m.move.uses;
+    const swapped = kindOf(m.move).withTakes(m.move, (id) => (id === second.takeId ? 't3' : id)) as MoveOf<'passing'>;
+    expect(swapped.patches.map((p) => p.scene)).toEqual([1]);
   });
 });

@@ -382,7 +382,15 @@ describe('split screen', () => {
 
   it('two to nine panels in rows, slanted ones share their gutters, the last row what is left', () => {
     for (let count = 2; count <= 9; count++) {
-      const panels = Array.from({ length: count }, (_, i) => ({ takeId: `t${(i % 3) + 1}`, sync: 2, zoom: 100, x: 0, y: 0, track: null }));
+      const panels = Array.from({ length: count }, (_, i) => ({
+        takeId: `t${(i % 3) + 1}`,
+        sync: 2,
+        zoom: 100,
+        x: 0,
+        y: 0,
+        track: null,
+        shot: null,
+      }));
       const made = regenerate(whole, { ...shot, move: { ...move, panels, columns: 3, slant: 12, gutter: 0, frames: 0 } });
       const total = polygons(made, open + 5).reduce(
         (sum, points) => sum + area(points.map((p) => ({ x: Math.min(1280, Math.max(0, p.x)), y: Math.min(720, Math.max(0, p.y)) }))),

@@ -1,5 +1,5 @@
 import * as z from 'zod/mini';
-import { anchorSchema, finite, type Layer, placeFrame, plainMask, remapKeyAt, still } from '../layer';
+import { anchorSchema, finite, id, type Layer, placeFrame, plainMask, remapKeyAt, silhouetteMask, still } from '../layer';
 import { beatsPerBarAt, beatToSeconds, secondsToBeat } from '../time';
 import type { Facts } from './facts';
 import { type Field, listField } from './fields';
@@ -14,7 +14,7 @@ import {
   percentSchema,
   takeUseSchema,
 } from './kind';
-import { keysAt } from './parts';
+import { boxFields, boxSchema, ellipseAround, keysAt } from './parts';
 import { followLine, plainLine } from './reveal-line';
 import { beatsBack, beatsIn, lasts, onBeat } from './spans';
 
@@ -30,6 +30,21 @@ const passingSchema = z.object({
   uses: z.array(z.extend(takeUseSchema, { out: z.nullable(finite) })).check(z.minLength(2), z.maxLength(3)),
   /** What crosses, between each take and the next: from when it enters. */
   crossings: z.array(crossing).check(z.minLength(1), z.maxLength(2)),
+  /** Supports that are painted out of a scene: the first is 1. Each a soft patch of the empty set, under whatever moves before it. */
+  patches: z._default(
+    z
+      .array(
+        z.object({
+          scene: z.int().check(z.gte(1), z.lte(3)),
+          plate: id,
+          box: boxSchema,
+          soft: percentSchema,
+          silhouetteId: z.nullable(id),
+        }),
+      )
+      .check(z.maxLength(12)),
+    [],
+  ),
   feather: percentSchema,
   /** Frames by which the line runs behind the measured trailing edge of what crosses. */
   behind: z.int().check(z.gte(-60), z.lte(60)),
@@ -46,10 +61,27 @@ function lineKeys({ frames, path, ...at }: Crossing, feather: number, behind: nu
   );
 }
 
+/** Patches over what is to be painted out of a scene, seen where and when the scene is. */
+function patchLayers({ picture }: MoveContext, { patches }: Passing, i: number, scene: Layer): Layer[] {
+  const own = patches.filter((p) => p.scene === i + 1);
+  return own.map(({ plate, box, soft, silhouetteId }, k) => {
+    const name = own.length > 1 ? `Scene ${i + 1}: patch ${k + 1}` : `Scene ${i + 1}: patch`;
+    const line = scene.masks.map((mask): Layer['masks'][number] => ({ ...mask, combine: 'intersect' }));
+    const duck = silhouetteId
+      ? [silhouetteMask('duck', silhouetteId, scene.id, { grow: still(0.5), outside: still(1) }, { combine: 'subtract' })]
+      : [];
+    return picture(`patch${i + 1}-${k + 1}`, name, plate, [remapKeyAt(0, 0, 0)], {
+      from: scene.from,
+      to: scene.to,
+      masks: [ellipseAround(box, 1, soft), ...duck, ...line],
+    });
+  });
+}
+
 /** Takes that follow one another behind what crosses the lens. */
-function layersOf({ take }: MoveContext, move: Passing): Layer[] {
+function layersOf(context: MoveContext, move: Passing): Layer[] {
   const { uses, crossings, feather, behind } = move;
-  return uses.map((use, i) => {
+  return uses.flatMap((use, i) => {
     const [before, next] = [crossings[i - 1], crossings[i]];
     const here = before ?? next;
     const remap = [
@@ -57,7 +89,7 @@ function layersOf({ take }: MoveContext, move: Passing): Layer[] {
       // Filmed to be crossed twice, it is stretched so that both crossings meet their beats.
       ...(before && next && use.out !== null ? [remapKeyAt(next.beat, next.offset, use.out)] : []),
     ];
-    return take(`scene${i + 1}`, `Scene ${i + 1}`, use.takeId, remap, {
+    const scene = context.take(`scene${i + 1}`, `Scene ${i + 1}`, use.takeId, remap, {
       ...(before ? { from: { beat: before.beat, offset: before.offset + Math.min(0, behind) } } : {}),
       ...(next ? { to: { beat: next.beat, offset: next.offset + next.frames + Math.max(0, behind) } } : {}),
       masks: before
@@ -71,6 +103,7 @@ function layersOf({ take }: MoveContext, move: Passing): Layer[] {
           ]
         : [],
     });
+    return [scene, ...patchLayers(context, move, i, scene)];
   });
 }
 
@@ -133,6 +166,7 @@ function propose(context: ProposeContext, { sweep }: Pick<Facts, 'sweep'>): Prop
       kind: 'passing',
       uses: takes.map(({ takeId }, i) => ({ takeId, sync: i === 0 ? outOf(0) : into(i), out: i > 0 && i < last ? outOf(i) : null })),
       crossings,
+      patches: [],
       feather: 6,
       behind: 0,
     },
@@ -142,7 +176,46 @@ function propose(context: ProposeContext, { sweep }: Pick<Facts, 'sweep'>): Prop
   };
 }
 
+/** Where nothing was seen to stand: the lower middle. */
+const FOOT = { left: 46, top: 60, right: 54, bottom: 100 };
+
+/** The press that paints a support out of one of the scenes. */
+const paintOut = (i: number): Field<Passing> => ({
+  is: 'measure',
+  label: `Paint a support out of scene ${i + 1}`,
+  said: 'Paint a support out',
+  needs: 'support',
+  when: ({ uses, patches }) => uses.length > i && patches.length < 12,
+  takes: ({ uses }) => [uses[i].takeId],
+  apply: ({ patches }, { support: { plate, box, silhouetteId, why } }) => ({
+    change: plate ? { patches: [...patches, { scene: i + 1, plate, box: box ?? FOOT, soft: 2, silhouetteId }] } : null,
+    said: why,
+  }),
+});
+
 const FIELDS: readonly Field<Passing>[] = [
+  ...[0, 1, 2].map(paintOut),
+  listField<Passing, Passing['patches'][number]>({
+    label: 'Patch',
+    said: 'Change a patch',
+    when: ({ patches }) => patches.length > 0,
+    get: ({ patches }) => patches,
+    set: (_, patches) => ({ patches: [...patches] }),
+    fields: [
+      ...boxFields<Passing['patches'][number]>('Patch', 'Move a patch'),
+      { is: 'number', label: 'Soft edge', unit: '%', of: 'soft', min: 0, max: 100, step: 0.5, digits: 1, said: 'Soften a patch' },
+      {
+        is: 'action',
+        label: 'Let it lie over all that moves',
+        said: 'Let a patch lie over all',
+        when: ({ silhouetteId }) => silhouetteId !== null,
+        apply: () => ({ silhouetteId: null }),
+      },
+    ],
+    min: 0,
+    max: 12,
+    fewer: 'any',
+  }),
   { is: 'number', label: 'Feather', unit: '%', of: 'feather', min: 0, max: 100, said: 'Feather the edge' },
   { is: 'number', label: 'Line behind the middle', unit: 'f', of: 'behind', min: -60, max: 60, said: 'Move the line behind' },
   listField<Passing, Crossing>({
@@ -205,7 +278,11 @@ export const passing: MoveKind<Passing, 'sweep'> = {
   layers: layersOf,
   problems: problemsOf,
   anchors: [anchorsIn('crossings', 'crossing')],
-  withTakes: (move, choose) => ({ ...move, uses: move.uses.map((use) => chosen(use, choose)) }),
+  withTakes: (move, choose) => {
+    const uses = move.uses.map((use) => chosen(use, choose));
+    // The empty set of one take says nothing of another's.
+    return { ...move, uses, patches: move.patches.filter(({ scene }) => uses[scene - 1]?.takeId === move.uses[scene - 1]?.takeId) };
+  },
   sounds: (_, { crossings }) =>
     crossings.map(({ frames, beat, offset }) => ({
       sound: 'whoosh' as const,

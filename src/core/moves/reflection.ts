@@ -17,7 +17,7 @@ import {
 } from './kind';
 import { keysAt } from './parts';
 import { posesIn } from './ramp';
-import { beatsIn, onBeat } from './spans';
+import { beatsIn, lasts, onBeat } from './spans';
 
 const splice = z.extend(anchorSchema, { source: finite });
 const reflectionSchema = z.object({
@@ -96,8 +96,16 @@ export function setsOff({ times, movement }: Facts['movement'], hold: Seconds, u
   return (span.find((p) => p.m > calm + 0.35 * (most - calm)) ?? span[0]).time;
 }
 
+const NO_EDGE = 'No straight edge of the room runs clear of the performer, so it is cut upright through the middle. Move the cut by hand.';
+
+/** The halves along the clearest edge of the room, the smaller one the reflection; null where there is none. */
+function alongEdge({ upright, level }: Facts['structure']): Pick<Reflection, 'half' | 'line' | 'lean'> | null {
+  if (upright) return { half: upright.line < 50 ? 'left' : 'right', line: upright.line, lean: upright.lean };
+  return level && { half: level.line < 50 ? 'top' : 'bottom', line: level.line, lean: level.lean };
+}
+
 /** The halves part at the first hold and meet other holds of the take at each that follows, spliced as the movement begins, in 4 frames (common practice: 2 to 6). */
-function propose(context: ProposeContext, { movement }: Pick<Facts, 'movement'>): Proposal<Reflection> {
+function propose(context: ProposeContext, { movement, structure }: Pick<Facts, 'movement' | 'structure'>): Proposal<Reflection> {
   const { map, beat, takes } = context;
   const [{ takeId, footage }, other] = takes;
   const { from, to } = footage;
@@ -109,10 +117,17 @@ function propose(context: ProposeContext, { movement }: Pick<Facts, 'movement'>)
   const start = beatToSeconds(map, beat);
   const placeOf = (second: Seconds) => secondsToBeat(map, start + second - from) - beat;
   const apart = other && other.takeId !== takeId;
-  // At each set-off the half goes on from the next one: there it looks as it looked here, for both are held.
+  const end = from + lasts(map, beat, beat + length);
+  // At each set-off the half goes on from another one, the next if it lasts: there it looks as it looked here, for both are held.
+  const goesOn = (second: Seconds, i: number): Seconds => {
+    const needs = (begins[i + 1] ?? end) - second;
+    const others = begins.map((_, k) => begins[(i + 1 + k) % begins.length]);
+    return others.find((other) => other !== second && other + needs <= to) ?? second;
+  };
   const spliced = begins
-    .map((second, i) => ({ ...onBeat(placeOf(second)), source: apart ? second : begins[(i + 1) % begins.length] }))
+    .map((second, i) => ({ ...onBeat(placeOf(second)), source: apart ? second : goesOn(second, i) }))
     .filter((s) => s.beat > 0 && s.beat < length - 0.25);
+  const edge = alongEdge(structure);
   const first = { ...onBeat(0), source: apart ? other.footage.from : from };
   return {
     lead: 0,
@@ -121,17 +136,19 @@ function propose(context: ProposeContext, { movement }: Pick<Facts, 'movement'>)
       kind: 'reflection',
       use: { takeId, sync: from },
       otherId: apart ? other.takeId : takeId,
-      half: 'right',
-      line: 50,
-      lean: 0,
+      ...(edge ?? { half: 'right', line: 50, lean: 0 }),
       feather: 1.5,
       splices: [first, ...spliced],
       frames: 4,
     },
-    said:
+    said: [
       rests.length < 2
         ? 'No holds were found in the take, so the splices are spread over it. Slide them to where the performer holds still.'
         : '',
+      edge ? '' : NO_EDGE,
+    ]
+      .filter(Boolean)
+      .join(' '),
   };
 }
 
@@ -152,6 +169,17 @@ const FIELDS: readonly Field<Reflection>[] = [
   { is: 'number', label: 'Lean', unit: '°', of: 'lean', min: -60, max: 60, step: 0.5, digits: 1, said: 'Lean the cut' },
   { is: 'number', label: 'Feather', unit: '%', of: 'feather', min: 0, max: 100, step: 0.5, digits: 1, said: 'Feather the cut' },
   { is: 'number', label: 'Dissolves', unit: 'f', of: 'frames', min: 0, max: 25, said: 'Change the dissolves' },
+  {
+    is: 'measure',
+    label: 'Cut along an edge of the room',
+    said: 'Cut along an edge',
+    needs: 'structure',
+    takes: ({ use }) => [use.takeId],
+    apply: (_, { structure }) => {
+      const edge = alongEdge(structure);
+      return { change: edge, said: edge ? '' : 'No straight edge of the room runs across the picture clear of the performer.' };
+    },
+  },
   secondField('use', 'Take as the shot begins'),
   listField<Reflection, Reflection['splices'][number]>({
     label: 'Splice',
@@ -173,16 +201,16 @@ const FIELDS: readonly Field<Reflection>[] = [
 ];
 
 /** A talking reflection: half of the frame lives at another time. */
-export const reflection: MoveKind<Reflection, 'movement'> = {
+export const reflection: MoveKind<Reflection, 'movement' | 'structure'> = {
   kind: 'reflection',
   schema: reflectionSchema,
   words: {
     name: 'Talking reflection',
-    working: 'Looking for the holds',
+    working: 'Looking for holds and the mirror’s edge',
     about: 'Half of the frame, along a mirror’s edge, goes its own way, spliced where somebody sets off from a hold.',
   },
   takes: { min: 1, max: 2 },
-  needs: ['movement'],
+  needs: ['movement', 'structure'],
   mixes: true,
   planned: { recipe: 'talking reflection', slots: ['long', 'mirror'] },
   propose,

@@ -2,6 +2,7 @@ import * as z from 'zod/mini';
 import {
   anchorSchema,
   finite,
+  id,
   type Key,
   keyAt,
   type Layer,
@@ -29,6 +30,7 @@ import {
   type ProposeContext,
   takeUseSchema,
 } from './kind';
+import { figureMask } from './parts';
 import { beatsIn, frames, lasts, middleOf, onBeat } from './spans';
 
 /** A panel's take, how its picture is enlarged and pushed within it (per cent of the frame), and whoever it follows. */
@@ -37,6 +39,16 @@ const panelSchema = z.extend(takeUseSchema, {
   x: finite.check(z.gte(-200), z.lte(200)),
   y: finite.check(z.gte(-200), z.lte(200)),
   track: z.nullable(courseSchema),
+  /** Another shot of the film that it shows instead, from a second of it on; null for its take. */
+  shot: z._default(z.nullable(z.object({ shotId: id, from: finite.check(z.gte(0)) })), null),
+});
+
+/** From a place until another whoever is in a panel is seen beyond its edges, over gutters and other panels; within their outline. */
+const reachSchema = z.object({
+  panel: z.int().check(z.gte(1), z.lte(9)),
+  from: anchorSchema,
+  until: anchorSchema,
+  silhouetteId: z.nullable(id),
 });
 
 const splitSchema = z.object({
@@ -57,9 +69,11 @@ const splitSchema = z.object({
   stagger: finite.check(z.gte(0), z.lte(8)),
   /** Seconds by which each panel lags behind the one before. */
   delay: finite.check(z.gte(0), z.lte(10)),
+  reaches: z._default(z.array(reachSchema).check(z.maxLength(12)), []),
 });
 export type Split = z.infer<typeof splitSchema>;
 type PanelUse = Split['panels'][number];
+type Reach = Split['reaches'][number];
 
 interface Corner {
   x: number;
@@ -158,7 +172,21 @@ export function nextSwap({ open, swaps }: Split): Place {
 }
 
 /** Panels side by side, each with a take of its own that fills it or follows somebody, opening, swapping and closing one after another. */
-function layersOf({ scene, frame, take, onFrame }: MoveContext, move: Split): Layer[] {
+function layersOf(context: MoveContext, move: Split): Layer[] {
+  const layers = panelLayers(context, move);
+  return [...layers, ...move.reaches.flatMap((reach, k) => reachLayer(reach, k, layers[reach.panel - 1]) ?? [])];
+}
+
+/** Whoever is in a panel above all panels, cut off by none. */
+function reachLayer({ from, until, silhouetteId }: Reach, k: number, panel: Layer | undefined): Layer | null {
+  if (!panel || !silhouetteId || panel.source.kind !== 'take') return null;
+  const masks = [figureMask({ by: 'outline', silhouetteId }, null)];
+  return { ...panel, id: `reach${k + 1}`, name: `${panel.name}: over the gutter`, from, to: until, masks: masks.map(madeByMove) };
+}
+
+const madeByMove = (mask: Layer['masks'][number]): Layer['masks'][number] => ({ ...mask, madeBy: 'move' });
+
+function panelLayers({ scene, frame, take, made, onFrame }: MoveContext, move: Split): Layer[] {
   const panels = panelsOf(move, frame);
   const boxes = panels.map(boxOf);
   const { open, close, stagger, feather } = move;
@@ -177,12 +205,18 @@ function layersOf({ scene, frame, take, onFrame }: MoveContext, move: Split): La
       y: placed(0, (b) => middle(b.top, b.bottom) - 50 + use.y),
       scale: placed(100, (b) => (Math.max(b.right - b.left, b.bottom - b.top) * use.zoom) / 100),
     };
-    const layer = take(`panel${i + 1}`, `Panel ${i + 1}`, use.takeId, [remapKeyAt(open.beat, open.offset, use.sync - i * move.delay)], {
+    const [id, name] = [`panel${i + 1}`, `Panel ${i + 1}`];
+    const more: Partial<Layer> = {
       from: { beat: open.beat + i * stagger, offset: open.offset },
       to: { beat: close.beat + i * stagger, offset: close.offset },
       masks: [plainMask('panel', 'polygon', { ...points, inside: still(feather / 2), outside: still(feather / 2) })],
       numbers,
-    });
+    };
+    if (use.shot) {
+      const timeRemap = [remapKeyAt(open.beat + i * stagger, open.offset, use.shot.from)];
+      return made(id, name, { kind: 'shot', shotId: use.shot.shotId }, { ...more, timeRemap });
+    }
+    const layer = take(id, name, use.takeId, [remapKeyAt(open.beat, open.offset, use.sync - i * move.delay)], more);
     return use.track ? following(scene, move, i, use.track, layer, boxes, onFrame(use.takeId)) : layer;
   });
 }
@@ -231,7 +265,24 @@ function swapProblems(scene: Scene, move: Split, open: Frames, close: Frames): P
   ];
 }
 
+/** A reach ends after it begins, out of a panel that is there and shows a take. */
+function reachProblems(scene: Scene, move: Split): Problem<Split>[] {
+  return move.reaches.flatMap(({ panel, from, until }, k): Problem<Split>[] => {
+    const without = { label: 'Leave it out', move: { ...move, reaches: move.reaches.toSpliced(k, 1) } };
+    const use = move.panels[panel - 1];
+    if (!use) return [{ text: `There is no panel ${panel} for anybody to reach out of.`, nearest: without }];
+    if (use.shot) return [{ text: `Panel ${panel} shows a shot: who is in it cannot reach over its gutter.`, nearest: without }];
+    if (placeFrame(scene, until) <= placeFrame(scene, from))
+      return [{ text: `Who reaches out of panel ${panel} is back before they begin.`, nearest: without }];
+    return [];
+  });
+}
+
 function problemsOf({ scene }: MoveContext, move: Split): Problem<Split>[] {
+  return [...reachProblems(scene, move), ...timeProblems(scene, move)];
+}
+
+function timeProblems(scene: Scene, move: Split): Problem<Split>[] {
   const open = placeFrame(scene, move.open);
   const close = placeFrame(scene, move.close);
   const room = close - open;
@@ -259,6 +310,7 @@ function propose({ map, rate, beat, takes }: ProposeContext): Proposal<Split> {
     x: 0,
     y: 0,
     track: null,
+    shot: null,
     sync: Math.max(footage.from, middleOf(footage) - lasts(map, beat, beat + length) / 2),
   }));
   return {
@@ -277,16 +329,35 @@ function propose({ map, rate, beat, takes }: ProposeContext): Proposal<Split> {
       frames: Math.round(0.32 * fps(rate)),
       stagger: 0,
       delay: 0,
+      reaches: [],
     },
     said: '',
   };
 }
 
+const showsTake = ({ shot }: PanelUse) => shot === null;
+
 const PANEL_FIELDS: readonly Field<PanelUse>[] = [
+  {
+    is: 'shot',
+    label: 'Shows',
+    said: 'Show a shot in a panel',
+    get: ({ shot }) => shot?.shotId ?? null,
+    set: (_, shotId) => ({ shot: shotId === null ? null : { shotId, from: 0 } }),
+  },
+  {
+    is: 'second',
+    label: 'Second of the shot as it opens',
+    said: 'Slide the shot',
+    when: ({ shot }) => shot !== null,
+    get: ({ shot }) => shot?.from ?? 0,
+    set: ({ shot }, from) => ({ shot: shot && { ...shot, from } }),
+  },
   {
     is: 'second',
     label: 'Second as it opens',
     said: 'Slide the take',
+    when: showsTake,
     get: ({ sync }) => sync,
     set: (_, sync) => ({ sync }),
   },
@@ -297,6 +368,7 @@ const PANEL_FIELDS: readonly Field<PanelUse>[] = [
     is: 'track',
     label: 'Follow the performer',
     said: 'Follow the performer in a panel',
+    when: showsTake,
     take: ({ takeId }) => takeId,
     get: ({ track }) => track,
     set: (_, track) => ({ track }),
@@ -340,6 +412,39 @@ const FIELDS: readonly Field<Split>[] = [
     fewer: 'any',
     more: { label: 'Swap them on a beat', make: nextSwap },
   }),
+  listField<Split, Reach>({
+    label: 'Reach',
+    said: 'Let somebody reach over the gutter',
+    get: ({ reaches }) => reaches,
+    set: (_, reaches) => ({ reaches: [...reaches] }),
+    fields: [
+      {
+        is: 'reading',
+        label: 'Out of panel',
+        unit: '',
+        min: 1,
+        max: 9,
+        said: 'Reach out of another panel',
+        get: ({ panel }) => panel,
+        // Who is in one panel says nothing of who is in another.
+        set: (reach, panel) => (panel === reach.panel ? {} : { panel, silhouetteId: null }),
+      },
+      { is: 'place', label: 'From', said: 'Reach from another place', get: (r) => r.from, set: (_, from) => ({ from }) },
+      { is: 'place', label: 'Until', said: 'Reach until another place', get: (r) => r.until, set: (_, until) => ({ until }) },
+    ],
+    min: 0,
+    max: 12,
+    fewer: 'any',
+    more: {
+      label: 'Let somebody reach over the gutter',
+      make: ({ open, close, frames }) => ({
+        panel: 1,
+        from: { ...open, offset: open.offset + frames },
+        until: { ...close, offset: close.offset - frames },
+        silhouetteId: null,
+      }),
+    },
+  }),
   listField<Split, PanelUse>({
     label: 'Panel',
     said: 'Change a panel',
@@ -359,7 +464,8 @@ export const split: MoveKind<Split, never> = {
   words: {
     name: 'Split screen',
     working: 'Laying the panels',
-    about: 'Panels open side by side, each with a take of its own, swap on beats and close.',
+    about:
+      'Panels open side by side, each with a take or a shot of its own, swap on beats and close; who is in one may reach over the gutter.',
   },
   takes: { min: 2, max: 9 },
   needs: [],
@@ -368,15 +474,36 @@ export const split: MoveKind<Split, never> = {
   propose,
   layers: layersOf,
   problems: problemsOf,
-  anchors: [anchorAt('open', 'opening'), anchorsIn('swaps', 'swap'), anchorAt('close', 'closing')],
-  withTakes: (move, choose) => ({
-    ...move,
-    panels: move.panels.map((panel) => {
+  anchors: [
+    anchorAt('open', 'opening'),
+    anchorsIn('swaps', 'swap'),
+    anchorAt('close', 'closing'),
+    {
+      event: null,
+      map: (move, change) => ({ ...move, reaches: move.reaches.map((r) => ({ ...r, from: change(r.from), until: change(r.until) })) }),
+    },
+  ],
+  withTakes: (move, choose) => {
+    const panels = move.panels.map((panel) => {
       const next = chosen(panel, choose);
       // Where somebody is in one take says nothing of another.
       return next.takeId === panel.takeId ? next : { ...next, track: null };
+    });
+    const same = ({ panel }: Reach) => panels[panel - 1]?.takeId === move.panels[panel - 1]?.takeId;
+    return { ...move, panels, reaches: move.reaches.map((reach) => (same(reach) ? reach : { ...reach, silhouetteId: null })) };
+  },
+  outlines: {
+    missing: ({ reaches, panels }) => [
+      ...new Set(reaches.flatMap((r) => (r.silhouetteId === null && panels[r.panel - 1] ? [panels[r.panel - 1].takeId] : []))),
+    ],
+    add: (move, found) => ({
+      ...move,
+      reaches: move.reaches.map((reach) => {
+        const silhouetteId = found.find((f) => f.takeId === move.panels[reach.panel - 1]?.takeId)?.silhouetteId;
+        return reach.silhouetteId === null && silhouetteId ? { ...reach, silhouetteId } : reach;
+      }),
     }),
-  }),
+  },
   sounds: (_, { panels, open, stagger }) =>
     panels
       .slice(1)

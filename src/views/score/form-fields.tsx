@@ -1,5 +1,6 @@
 'use client';
-import type { Project } from '@/core/document';
+import type { Project, Shot } from '@/core/document';
+import { shotsToShow } from '@/core/edit';
 import type { Field, ListField, MeasureField, NumberField as NumberOf } from '@/core/moves';
 import { Button, NumberField, Tick } from '@/ui/controls';
 import { LinesField, SelectField, TextField } from '@/ui/value-field';
@@ -13,8 +14,8 @@ interface FormProps<M extends object> {
   project: Project;
   fields: readonly Field<M>[];
   value: M;
-  /** The beat its places count from. */
-  from: number;
+  /** The shot it is laid out in: its places count from its beat. */
+  shot: Shot;
   change: Change<M>;
   /** Has something measured first; null while it is. */
   measure: ((field: MeasureField<M>) => void) | null;
@@ -59,7 +60,7 @@ function keptNumber<M>({ factor = 1, digits = 0, even }: NumberOf<M>, typed: num
 }
 
 function OneField<M extends object>({ field, ...form }: FormProps<M> & { field: Field<M> }) {
-  const { project, value, from, change, measure } = form;
+  const { project, value, shot, change, measure } = form;
   const named = value as Record<string, unknown>;
   const put = (key: string, next: unknown) => change(field.said, () => ({ [key]: next }) as Partial<M>);
   switch (field.is) {
@@ -103,7 +104,7 @@ function OneField<M extends object>({ field, ...form }: FormProps<M> & { field: 
           project={project}
           label={field.label}
           place={field.get(value)}
-          from={from}
+          from={shot.start.beat}
           onChange={(place) => change(field.said, (now) => field.set(now, place))}
         />
       );
@@ -139,6 +140,15 @@ function OneField<M extends object>({ field, ...form }: FormProps<M> & { field: 
           label={field.label}
           track={field.get(value)}
           onChange={(track) => change(field.said, (now) => field.set(now, track))}
+        />
+      );
+    case 'shot':
+      return (
+        <SelectField
+          label={field.label}
+          value={field.get(value) ?? ''}
+          options={[['', 'its take'], ...shotsToShow(project, shot).map(({ id, text }) => [id, text] as const)]}
+          onChange={(next) => change(field.said, (now) => field.set(now, next || null))}
         />
       );
     case 'action':

@@ -56,14 +56,7 @@ export function MoveForm({ project, shot, move }: { project: Project; shot: Shot
       {lacking.length > 0 && doing === null && (
         <Button onClick={() => find('Find the performer in a take', lacking, (now) => now)}>Find the performer in the take</Button>
       )}
-      <FormFields
-        project={project}
-        fields={fields}
-        value={move}
-        from={shot.start.beat}
-        change={change}
-        measure={doing === null ? measure : null}
-      />
+      <FormFields project={project} fields={fields} value={move} shot={shot} change={change} measure={doing === null ? measure : null} />
       <Presets rate={project.frame.rate} move={move} onTake={(next) => change('Use a preset', () => next)} />
     </>
   );

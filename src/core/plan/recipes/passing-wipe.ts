@@ -9,11 +9,12 @@ export const PASSING_WIPE: Recipe = {
   inputs: [
     { key: 'passes', label: 'What crosses the lens', kind: 'text', value: 'a laundry trolley' },
     { key: 'scenes', label: 'Shots to join', kind: 'number', unit: 'shots', value: 2, min: 2, max: 3, step: 1 },
+    { key: 'supports', label: 'Of them with a stand to paint out', kind: 'number', unit: 'shots', value: 0, min: 0, max: 3, step: 1 },
     { key: 'crossFrames', label: 'It crosses in', kind: 'number', unit: 'frames', value: 14, min: 4, max: 100, step: 1 },
   ],
   places: [place('Performer', 0, 2.6)],
-  slots: (c) =>
-    Array.from({ length: c.number('scenes') }, (_, i) =>
+  slots: (c) => [
+    ...Array.from({ length: c.number('scenes') }, (_, i) =>
       slot(
         `scene-${i + 1}`,
         `Shot ${i + 1}`,
@@ -24,6 +25,16 @@ export const PASSING_WIPE: Recipe = {
         { place: c.places[0]?.id ?? null, rig: `set-up ${i + 1}`, outfit: `shot ${i + 1}`, difficulty: 2 },
       ),
     ),
+    ...Array.from({ length: Math.min(c.number('supports'), c.number('scenes')) }, (_, i) =>
+      slot(
+        `empty-${i + 1}`,
+        `Empty set of shot ${i + 1}`,
+        'The stand taken away, nobody in the frame, the camera untouched. Eight seconds.',
+        'It is what the stand is painted out with.',
+        { plate: 'last', rig: `set-up ${i + 1}`, toSong: false, hold: 8, outfit: '' },
+      ),
+    ),
+  ],
   rules: (c) =>
     Array.from({ length: c.number('scenes') - 1 }, (_, i) => ({
       kind: 'before' as const,
