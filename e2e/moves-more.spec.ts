@@ -38,7 +38,7 @@ function thrown(name: string, about: number, seed: number): string {
 
 /** Where a wardrobe begins in the reflection's room: its edge leans by three degrees, the foot further right. */
 const wardrobe = (y: number) => 410 + 0.0524 * (y - 180);
-const STAND = [520, 150, 12, 210, 40] as const;
+const STAND = [520, 150, 12, 210, 235] as const;
 
 function film(): string[] {
   const board = (second: number) => [(second - 2) * 1400 - 300, -10, 300, 400, 30] as const;
@@ -48,7 +48,7 @@ function film(): string[] {
     clip('right.mp4', 5, (s) => stands(480, 0.3 + 0.2 * Math.sin(2 * s))),
     thrown('thrown-out.mp4', 2.6, 1),
     thrown('thrown-in.mp4', 1.4, 2),
-    clip('propped.mp4', 4, (s) => stands(200 + 20 * s), { background: withThings([() => STAND, board]), alive: true }),
+    clip('propped.mp4', 4, (s) => stands(200 + 20 * s), { background: withThings([board, () => STAND]), alive: true }),
     clip('elsewhere.mp4', 4, (s) => stands(400 - 10 * s), { background: room(true) }),
     clip('mirror.mp4', 5, (s) => stands(200, 0.5 + 0.5 * Math.sin(2 * s)), {
       background: (x, y) => {
@@ -135,6 +135,9 @@ test('whips thrown by hand, an edge of the room, a support painted out, a shot i
   await test.step('passing wipe: the stand is gone, and the board passes before the patch', () => {
     const { move, frame, second } = of('passing');
     const here = near(516, 540, 170, 350);
+    const { box } = move.patches[0];
+    for (const [side, is] of Object.entries({ left: 81.25, right: 83.1, top: 41.7, bottom: 100 }))
+      expect.soft(Math.abs(box[side as 'left'] - is), side).toBeLessThan(3);
     const [crossing] = move.crossings;
     const before = frame(crossing) - 5;
     expect.soft(difference(filmed('propped', second('scene1', before)), filmed('plate', 0.4), here)).toBeGreaterThan(40);

@@ -1,5 +1,5 @@
 import { footageOf, type Project, type Take } from '@/core/document';
-import { changedBox, type Luma, medianLuma, restlessIn, shrink, structureEdges } from '@/core/measure';
+import { changedBox, type Luma, medianLuma, restlessIn, shrink, structureEdges, withoutRestless } from '@/core/measure';
 import type { Facts, PictureBox } from '@/core/moves';
 import type { Picture } from '@/media/picture';
 import { isPlate } from './media';
@@ -63,8 +63,9 @@ export async function edgesIn(project: Project, takeId: string): Promise<Facts['
 
 /** Where something stands all along a take that is not in another; null where nothing does, or they are of other sizes. */
 export async function stoodIn(project: Project, takeId: string, emptyId: string): Promise<PictureBox | null> {
-  const [empty, stood] = [medianLuma(await looksAt(project, emptyId)), medianLuma(await looksAt(project, takeId))];
-  return empty.width === stood.width && empty.height === stood.height ? changedBox(empty, stood) : null;
+  const empty = medianLuma(await looksAt(project, emptyId));
+  const seen = await looksAt(project, takeId);
+  return empty.width === seen[0].width && empty.height === seen[0].height ? changedBox(empty, withoutRestless(seen, empty)) : null;
 }
 
 /** Brightness by which half of two pictures' pixels may differ, of 255, and still show one set. */

@@ -41,7 +41,7 @@ export { seamFeather } from './seam-feather';
 export { cornerMove, NO_MOVE, type Similarity } from './similarity';
 export { smearOf } from './smear';
 export { SteadyMatte } from './steady-matte';
-export { restlessIn, structureEdges } from './structure';
+export { restlessIn, structureEdges, withoutRestless } from './structure';
 export { type Recorded, type Sync, syncSounds } from './sync';
 export { curvesThrough, ToneLevels, TRANSFERS, transferOf } from './tone-curve';
 export { matchTravel, type TimeMatch } from './travel';

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { lineExtent, lineNormal } from '../picture';
+import { changedBox } from './changed';
 import { type Luma, medianLuma } from './luma';
-import { restlessIn, structureEdges } from './structure';
+import { restlessIn, structureEdges, withoutRestless } from './structure';
 
 /** Repeatable numbers from 0 to 1. */
 function random(seed: number): () => number {
@@ -88,5 +89,27 @@ describe('a straight edge of the room', () => {
   it('pictures of two sizes are refused', () => {
     const seen = room(1, {});
     expect(() => structureEdges(seen, { ...seen, width: 160, height: 360 })).toThrow(/one size/);
+  });
+});
+
+describe('what is at rest in a take', () => {
+  it('is a stand that is not in the empty set, not somebody who goes about in the middle, nor what passes once', () => {
+    for (const seed of [1, 2, 3]) {
+      const empty = room(seed, { step: 0 });
+      const noise = random(seed + 50);
+      const clip = Array.from({ length: 9 }, (_, k) =>
+        paint(320, 180, (x, y) => {
+          if (k === 4 && x > 230 && x < 300) return 30;
+          if (Math.abs(x - 80 - 12 * k) < 18 && y > 60) return 60 + ((x * 3 + y) % 50);
+          const stand = Math.abs(x - 262) < 4 && y > 70 && y < 170;
+          return (stand ? 35 : empty.data[y * 320 + x]) + 8 * (noise() - 0.5);
+        }),
+      );
+      const box = changedBox(empty, withoutRestless(clip, empty));
+      expect(Math.abs((box?.left ?? 0) - 81)).toBeLessThan(1.6);
+      expect(Math.abs((box?.right ?? 0) - 83)).toBeLessThan(1.6);
+      expect(Math.abs((box?.top ?? 0) - 39.4)).toBeLessThan(2.5);
+      expect(Math.abs((box?.bottom ?? 0) - 94.4)).toBeLessThan(2.5);
+    }
   });
 });

@@ -1,5 +1,5 @@
 import type { Degrees, Percent, Pixels, Unit } from '../units';
-import type { Luma } from './luma';
+import { type Luma, medianLuma } from './luma';
 
 /**
  * A straight edge of the room across the whole picture, as a line mask lies on it: where it crosses the frame along its own normal, its lean
@@ -81,5 +81,19 @@ export function structureEdges(still: Luma, restless: Luma): { upright: Structur
 /** How much each pixel changes over some pictures of one size: the mean way from their middle one. */
 export function restlessIn(pictures: readonly Luma[], middle: Luma): Luma {
   const data = Uint8Array.from(middle.data, (m, i) => pictures.reduce((sum, p) => sum + Math.abs(p.data[i] - m), 0) / pictures.length);
+  return { ...middle, data };
+}
+
+/** Brightness by which a pixel may stray, of 255, and pictures of ten in which it may do so more, for it to be at rest. */
+const [STRAYS, PASSES] = [12, 2];
+
+/** What is at rest in some pictures of one size: their middle one, with `behind` wherever something goes about in more than two of ten. */
+export function withoutRestless(pictures: readonly Luma[], behind: Luma): Luma {
+  const middle = medianLuma(pictures.slice(0, 9));
+  const may = Math.max(1, Math.round((PASSES * pictures.length) / 10));
+  const data = Uint8Array.from(middle.data, (m, i) => {
+    const strays = pictures.reduce((n, p) => n + (Math.abs(p.data[i] - m) > STRAYS ? 1 : 0), 0);
+    return strays > may ? behind.data[i] : m;
+  });
   return { ...middle, data };
 }

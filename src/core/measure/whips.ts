@@ -106,8 +106,8 @@ function thrownIn(steps: readonly PictureStep[], times: readonly Seconds[]): Thr
   const lost = steps.flatMap((step, i) => (step ? [] : [i]));
   const fastest = same.reduce((a, b) => (Math.abs(b[along]) / b.lasts > Math.abs(a[along]) / a.lasts ? b : a));
   if (lost.length === 0 && Math.abs(fastest[along]) < FAST * fastest.lasts) return null;
-  // The middle of the fastest step, or of those that were too fast to follow.
+  // The frame after the fastest step, or in the middle of those that were too fast to follow: a cut there goes from the one before to it.
   const [first, last] = lost.length > 0 ? [lost[0], lost[lost.length - 1]] : [fastest.i, fastest.i];
   const names = along === 'x' ? (['left', 'right'] as const) : (['up', 'down'] as const);
-  return { from, to, peak: (times[first] + times[last + 1]) / 2, way: names[way < 0 ? 0 : 1] };
+  return { from, to, peak: times[Math.ceil((first + last + 1) / 2)], way: names[way < 0 ? 0 : 1] };
 }

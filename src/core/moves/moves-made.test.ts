@@ -393,7 +393,11 @@ describe('a talking reflection', () => {
     expect(m.seen(at)).toEqual(['whole', 'half1', 'half2']);
   });
   it('never goes on from where the take would be over before the next splice', () => {
-    for (const rests of [[1, 3, 9], [2, 4, 6, 8.8], [0.5, 9]]) {
+    for (const rests of [
+      [1, 3, 9],
+      [2, 4, 6, 8.8],
+      [0.5, 9],
+    ]) {
       const m = made('reflection', ['t1'], {}, { movement: restsAt(rests) });
       expect(m.problems()).toEqual([]);
     }
