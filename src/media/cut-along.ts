@@ -8,7 +8,6 @@ import {
   Input,
   Mp4OutputFormat,
   Output,
-  VideoSample,
   VideoSampleSource,
 } from 'mediabunny';
 import type { Stroke } from '@/core/document';
@@ -44,6 +43,7 @@ import { type AlignedTake, alignedOn, laidFrames } from './align';
 import type { PersonMap } from './cut-out';
 import { openMedia } from './files';
 import { FrameReader, planesOf, reduceFor } from './frames';
+import { madeFrame } from './made-frame';
 import type { Picture } from './picture';
 import { masksAt, type OccupancyTrack } from './set-up';
 
@@ -286,7 +286,7 @@ export async function cutStretch(
   const steady = new SteadyMatte();
   const target = new BufferTarget();
   const output = new Output({ format: new Mp4OutputFormat({ fastStart: 'in-memory' }), target });
-  let film: { source: VideoSampleSource; bytes: Uint8Array } | null = null;
+  let film: { source: VideoSampleSource; bytes: Uint8Array<ArrayBuffer> } | null = null;
   let frames = 0;
   for await (const { planes, time } of laid(take, way === 'set' ? plate : null, Math.max(begins, from - LEAD / fps), to)) {
     if (time >= to - 1e-4) break;
@@ -301,14 +301,7 @@ export async function cutStretch(
       film = { source, bytes: new Uint8Array((width * height * 3) / 2) };
     }
     greyPlanes(matte.alpha, width, height, film.bytes);
-    const sample = new VideoSample(film.bytes, {
-      format: 'I420',
-      codedWidth: width,
-      codedHeight: height,
-      timestamp: time - begins,
-      duration: 1 / fps,
-      colorSpace: { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRange: false },
-    });
+    const sample = madeFrame(film.bytes, width, height, time - begins, 1 / fps);
     await film.source.add(sample);
     sample.close();
     frames++;

@@ -1,5 +1,5 @@
 import { registerAacEncoder } from '@mediabunny/aac-encoder';
-import { AudioSampleSource, canEncodeAudio, canEncodeVideo, VideoSample, VideoSampleSource } from 'mediabunny';
+import { AudioSampleSource, canEncodeAudio, canEncodeVideo, VideoSampleSource } from 'mediabunny';
 import type { Project } from '@/core/document';
 import { describeFrame, filmFrames } from '@/core/evaluate';
 import { blackPlanes, type Planes, planesOver } from '@/core/picture';
@@ -11,6 +11,7 @@ import { FilmFile } from './film-file';
 import { FilmPictures, type Painter } from './film-pictures';
 import { filmSound, SoundBeside } from './film-sound';
 import { FilmTakes } from './film-takes';
+import { madeFrame } from './made-frame';
 import { filesOf, paint } from './painting';
 import { picturesOf } from './pictures';
 import { sentenceOf } from './sentence';
@@ -124,14 +125,7 @@ export async function makeFilm(
         standIn(error, leave, planes, bytes, last);
         left++;
       }
-      const sample = new VideoSample(bytes, {
-        format: 'I420',
-        codedWidth: width,
-        codedHeight: height,
-        timestamp: time,
-        duration: frameToSeconds(frame + 1, rate) - time,
-        colorSpace: { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRange: false },
-      });
+      const sample = madeFrame(bytes, width, height, time, frameToSeconds(frame + 1, rate) - time);
       await video.add(sample);
       sample.close();
       film.check();
