@@ -1,4 +1,5 @@
 import { sentenceOf } from '@/media/sentence';
+import { handRests } from './hand-rests';
 import { Cancelled } from './jobs';
 import { type Pair, useMeasuring } from './measuring';
 import { measurementKey, takeMeasurement } from './media';
@@ -10,16 +11,17 @@ export const pairKey = ({ media, against }: Pair): string => measurementKey(medi
 let control = new AbortController();
 let running = false;
 
-/** Resolves when nothing plays: measuring leaves the machine to the player. */
-function quiet(): Promise<void> {
-  if (!usePlayback.getState().playing) return Promise.resolve();
-  return new Promise((go) => {
-    const stop = usePlayback.subscribe(({ playing }) => {
-      if (playing) return;
-      stop();
-      go();
+/** Resolves when nothing plays and the hand rests: measuring leaves the machine to the player, and to what was just pressed. */
+async function quiet(): Promise<void> {
+  if (usePlayback.getState().playing)
+    await new Promise<void>((go) => {
+      const stop = usePlayback.subscribe(({ playing }) => {
+        if (playing) return;
+        stop();
+        go();
+      });
     });
-  });
+  await handRests();
 }
 
 async function measureNext(): Promise<boolean> {

@@ -88,6 +88,27 @@ describe('pictures made ahead', () => {
     expect(pictureAt(at(6))?.picture).toEqual(picture('new'));
   });
 
+  it('after an edit what was ready plays on until there is a picture of the edit, and is not given back', async () => {
+    readAhead(project, at(0), null);
+    await settled();
+    for (let k = 0; k < 6; k++) ways[0].show(at(k), picture(`old ${k}`));
+    expect(pictureAt(at(1))?.picture).toEqual(picture('old 1'));
+    const edited = { ...project };
+    readAhead(edited, at(1), null);
+    await settled();
+    expect(pictureAt(at(3))?.picture).toEqual(picture('old 3'));
+    expect(asks('clock').at(-1)).toEqual(['clock', 3, 0]);
+    ways[1].show(at(4), picture('new 4'));
+    ways[0].show(at(6), picture('too late'));
+    expect(pictureAt(at(7))?.picture).toEqual(picture('new 4'));
+    expect(asks('clock').at(-1)).toEqual(['clock', 7, 1]);
+    // Another project is another film.
+    ways[1].show(at(8), picture('new 8'));
+    readAhead({ ...edited, id: 'two' }, at(8), null);
+    await settled();
+    expect(pictureAt(at(9))?.picture).toEqual(picture('new 4'));
+  });
+
   it('are no more after a stop, which is told once', async () => {
     readAhead(project, at(0), null);
     await settled();

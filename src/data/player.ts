@@ -16,13 +16,15 @@ export async function filmPicture(project: Project, frame: number): Promise<Pict
   return filmWorker.call((api) => api.frame(frame) as Promise<Picture>);
 }
 
-interface Ready extends Spot {
-  picture: Picture;
-}
-
 interface Reading {
   project: Project;
   loop: LoopFrames | null;
+}
+
+interface Ready extends Spot {
+  picture: Picture;
+  /** What it was read for. */
+  of: Reading;
 }
 
 let reading: Reading | null = null;
@@ -30,14 +32,19 @@ let ready: Ready[] = [];
 /** The newest picture that was due, kept until there is another. */
 let shown: Ready | null = null;
 
-/** Has pictures made ahead from a spot on, until it is called for another project, another loop, or `stopReading`. */
+/**
+ * Has pictures made ahead from a spot on, until it is called for the project as it is by then, another loop, or `stopReading`. After an edit
+ * what was ready plays on until there is a picture of what it is now.
+ */
 export function readAhead(project: Project, from: Spot, loop: LoopFrames | null): void {
-  if (reading?.project === project && reading.loop?.first === loop?.first && reading.loop?.end === loop?.end) return;
+  const sameLoop = reading?.loop?.first === loop?.first && reading?.loop?.end === loop?.end;
+  if (reading?.project === project && sameLoop) return;
   const mine: Reading = { project, loop };
+  if (!sameLoop || reading?.project.id !== project.id) ready = [];
   reading = mine;
-  ready = [];
   const show = Comlink.proxy((spot: Spot, picture: Picture) => {
-    if (reading === mine) ready.push({ ...spot, picture });
+    if (reading !== mine) return;
+    ready = [...ready.filter((r) => r.of === mine || isLater(spot, r)), { ...spot, picture, of: mine }];
   });
   const failed = Comlink.proxy((problem: string) => {
     if (reading === mine) useProject.setState({ problem });
@@ -62,11 +69,11 @@ export function stopReading(): void {
 /** The newest ready picture that is due at a spot; null where there is none yet. Those before it are given back. */
 export function pictureAt(spot: Spot): (Spot & { picture: Picture }) | null {
   const later = ready.findIndex((r) => isLater(r, spot));
-  const due = later < 0 ? ready.length : later;
-  if (due > 0) {
-    shown = ready[due - 1];
-    ready = ready.slice(due);
-  }
-  if (reading) filmWorker.call((api) => api.clock(spot, due)).catch(() => undefined);
+  const due = ready.slice(0, later < 0 ? ready.length : later);
+  shown = due.at(-1) ?? shown;
+  ready = ready.slice(due.length);
+  // Only those it has made since it was last asked are given back.
+  const own = due.filter(({ of }) => of === reading).length;
+  if (reading) filmWorker.call((api) => api.clock(spot, own)).catch(() => undefined);
   return shown;
 }

@@ -16,7 +16,7 @@ import { Button, Note, Tick, Working } from '@/ui/controls';
 import { FileLink } from '@/ui/file-link';
 import { afterDrop, spokenSorting, useSortSensors } from '@/ui/sorting';
 import { SelectField } from '@/ui/value-field';
-import { ChoiceSheet } from './choice-sheet';
+import { ChoiceSheet } from '@/views/shared';
 import { KeptLooks } from './kept-looks';
 import { NumberRow } from './number-row';
 import { useDoing } from './use-doing';

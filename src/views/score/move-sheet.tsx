@@ -1,6 +1,6 @@
 'use client';
 import { MOVES, type Move } from '@/core/moves';
-import { ChoiceSheet } from './choice-sheet';
+import { ChoiceSheet } from '@/views/shared';
 
 const NUMBERS: Record<number, string> = { 1: 'one', 2: 'two', 3: 'three', 5: 'five', 9: 'nine' };
 

@@ -1,3 +1,4 @@
+export { type Choice, ChoiceSheet } from './choice-sheet';
 export { FilmPicture } from './film-picture';
 export { Drawing, Handle, held, type OverlayProps, Stroke } from './handle';
 export { MeasuringNow } from './measuring-now';

@@ -1,11 +1,13 @@
 'use client';
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
+import { useState } from 'react';
 import { useProject } from '@/data/store';
 import { Empty, Heading } from '@/ui/controls';
 import { PartTabs } from '@/ui/part-tabs';
-import { MissingFiles } from '@/views/shared';
+import { ChoiceSheet, MissingFiles } from '@/views/shared';
 import { EachTake } from './each-take';
+import { MEASURES } from './measures';
 
 const Waiting = () => <p className="p-4 text-faint">One moment…</p>;
 const Together = dynamic(() => import('./compare-takes').then((m) => m.Together), { ssr: false, loading: Waiting });
@@ -25,6 +27,7 @@ const PARTS = [
 
 export function TakesView() {
   const project = useProject((s) => s.project);
+  const [part, setPart] = useState<string>(PARTS[0][0]);
   if (!project) return null;
   if (project.takes.length === 0) {
     return (
@@ -37,10 +40,21 @@ export function TakesView() {
   }
   return (
     <div className="mx-auto max-w-6xl p-4 sm:p-6">
-      <Heading title="Takes" question="What have I got, and does it fit together?" />
+      <div className="flex flex-wrap items-start justify-between gap-2">
+        <Heading title="Takes" question="What have I got, and does it fit together?" />
+        <ChoiceSheet
+          title="What is measured"
+          button="What is measured…"
+          asks="Find a measure by what it tells"
+          choices={MEASURES}
+          pictures="measures"
+          none="Nothing of that is measured."
+          onChoose={(kind) => setPart(MEASURES.find((m) => m.kind === kind)?.part ?? part)}
+        />
+      </div>
       <MissingFiles />
-      <PartTabs label="Parts of the takes" parts={PARTS}>
-        {(part) =>
+      <PartTabs label="Parts of the takes" parts={PARTS} value={part} onValue={setPart}>
+        {() =>
           part === 'together' ? (
             <Together project={project} />
           ) : part === 'contact' ? (

@@ -12,7 +12,7 @@ export interface Choice<Kind extends string> {
   aside?: string;
 }
 
-/** What is chosen on the demo's takes, moving unless less motion is asked for; nothing where none was made (`scripts/bake-moves.ts`, `contact-sheet.ts`). */
+/** What is chosen on the demo's takes, moving unless less motion is asked for; nothing where none was made (`scripts/bake-moves.ts`, `contact-sheet.ts`, `measure-pictures.ts`). */
 function ChoicePicture({ path }: { path: string }) {
   return (
     <picture className="shrink-0">
