@@ -94,7 +94,7 @@ function soft(planes: Planes, reach: number): Planes {
 
 const walk = takes('take-3-outfit-two', 0.3, 3);
 const empty = takes('take-1-clean-plate', 1, 2);
-const [left, right] = ['p1', 'p2'].map((p) => takes(`clones-the-hand-over-place-${p}`, 1, 3));
+const [left, right] = ['p1', 'p2'].map((p) => takes(`clones-the-hand-over-place-${p}`, 2, 2.7));
 const middle = Math.round(walk.length / 2);
 
 /** What is left of who stands at one place in one take and at another in the next: the median of ever more frames. */
