@@ -70,7 +70,8 @@ export function Working({ text, done, onStop }: { text: string; done: number; on
     <div className="flex items-center gap-3">
       <div className="grow">
         <div className="mb-1 text-sm">
-          {text} <span className="num">{Math.round(done * 100)} %</span>
+          {/* Nothing is known yet while it is 0: what was begun before goes on from where it was. */}
+          {text} {done > 0 && <span className="num">{Math.round(done * 100)} %</span>}
         </div>
         <div
           role="progressbar"
