@@ -194,18 +194,19 @@ test('the laundrette film: each move stands after six actions or fewer, and ever
   {
     const { shot, move } = shotOf(project, 'freeze');
     const [freeze, runs] = [place(shot, move.at), place(shot, move.until)];
-    const off = place(shot, { beat: move.at.beat + 1, offset: -move.flight });
+    const landing = (part: number) => place(shot, { beat: move.at.beat + part * move.every, offset: 0 });
+    const off = landing(1) - move.flight;
     for (let f = freeze + 1; f < off; f++) expect(step(f)).toBeLessThan(0.35);
     expect(step(freeze)).toBeGreaterThan(1);
     expect(step(runs)).toBeGreaterThan(0.8);
     for (const i of [1, 2]) {
-      const land = place(shot, { beat: move.at.beat + i, offset: 0 });
+      const land = landing(i);
       const flying = [...Array(move.flight).keys()].map((k) => step(land - k));
       expect(Math.max(...flying)).toBeGreaterThan(0.7);
       expect(step(land + 2)).toBeLessThan(0.35);
     }
     // It shakes as the last one lands, most at once.
-    const last = place(shot, { beat: move.at.beat + 3, offset: 0 });
+    const last = landing(move.parts.length);
     expect(step(last)).toBeGreaterThan(step(last + move.shake + 1) + 0.5);
     expect(step(last + move.shake + 1)).toBeLessThan(0.35);
   }
