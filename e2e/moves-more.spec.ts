@@ -104,6 +104,8 @@ test('whips thrown by hand, an edge of the room, a support painted out, a shot i
   const take = (name: string) => page.getByRole('combobox', { name });
   await take('First take').selectOption({ label: 'left.mp4' });
   await take('Second take').selectOption({ label: 'right.mp4' });
+  await page.getByLabel('Takes, where a move has several').fill('2');
+  await page.getByLabel('Takes, where a move has several').press('Enter');
   await press(page, page.getByRole('button', { name: 'Freeze frame', exact: true }));
   await holds(page, 'freeze', ({ parts }) => parts);
   await expect(form.getByRole('group', { name: 'Part 4' })).toBeVisible();

@@ -66,6 +66,11 @@ describe('the takes a move is made of', () => {
     expect(takesForMove(now(), 'split', 0, [], 5)).toEqual(['t1', 't2', 't3', 't1', 't2']);
     expect(takesForMove(now(), 'strike', 0, [], null)).toHaveLength(3);
   });
+  it('of a freeze are one, whatever was chosen for another move, until their number is given', () => {
+    expect(takesForMove(now(), 'freeze', 0, [], null)).toEqual(['t1']);
+    expect(takesForMove(now(), 'freeze', 0, ['t3', 't2'], null)).toEqual(['t3']);
+    expect(takesForMove(now(), 'freeze', 0, ['t3', 't2'], 2)).toEqual(['t3', 't2']);
+  });
   it('keep what is chosen in its place, and fill up around it', () => {
     expect(takesForMove(now(), 'whip', 0, [undefined, 't1'], null)).toEqual(['t2', 't1']);
     expect(takesForMove(now(), 'whip', 0, ['t3'], null)).toEqual(['t3', 't1']);

@@ -63,9 +63,11 @@ export function takesForMove(
 ): string[] {
   const { min, max, usual: mostly } = kindOf({ kind }).takes;
   const planned = plannedTakes(project, kind).length;
-  const usual = (mostly === undefined && max > 2 ? several : null) ?? (planned > 0 ? planned : (mostly ?? (max > 2 ? 3 : min)));
+  // One that is mostly made of fewer takes has more only where their number is given: those chosen for another move do not join it.
+  const usual = (max > 2 ? several : null) ?? (planned > 0 ? planned : (mostly ?? (max > 2 ? 3 : min)));
   const known = chosen.map((id) => (project.takes.some((t) => t.id === id) ? id : undefined));
-  const count = Math.min(max, Math.max(min, usual, known.findLastIndex((id) => id !== undefined) + 1));
+  const picked = mostly === undefined ? known.findLastIndex((id) => id !== undefined) + 1 : 0;
+  const count = Math.min(max, Math.max(min, usual, picked));
   const likely = likelyTakes(project, kind, frame);
   // What is chosen keeps its place, and what is not is filled up in order, the same again where there are too few.
   const left = likely.filter((id) => !known.includes(id));
