@@ -593,6 +593,12 @@ describe('throws of the camera as it was filmed', () => {
     const next = regenerate(m.project, { ...m.shot, move: problem.nearest?.move as Move });
     expect(moveProblems({ ...m.project, shots: [next] }, next)).toEqual([]);
   });
+  it('of one filmed and one turned it is said in words, and both go as filmed when asked', () => {
+    const m = made('whip', ['t1', 't2'], { filmed: { out: null, into: 'up' }, way: 'turn' });
+    const [problem] = m.problems();
+    expect(problem.text).toMatch(/goes round out of the first take and up into the second/);
+    expect((problem.nearest?.move as MoveOf<'whip'>).way).toBe('up');
+  });
   it('within one take the second comes after the first; a throw of another take is forgotten with it', () => {
     const once = made('whip', ['t1', 't1'], {}, facts([thrown(3, 'left'), thrown(7, 'left')]));
     expect([once.move.out.sync, once.move.into.sync, once.move.filmed]).toEqual([3, 7, { out: 'left', into: 'left' }]);

@@ -69,12 +69,15 @@ function layersOf({ take }: MoveContext, move: Whip): Layer[] {
   ];
 }
 
+/** Ways in words that say where the picture goes. */
+const wayWord = (way: Whip['way']): string => (way === 'turn' ? 'round' : way === 'zoom' ? 'closer' : way);
+
 /** The ways of a whip's two sides are one, whether filmed or made. */
 function otherWays(move: Whip): Problem<Whip>[] {
   const { out, into } = move.filmed;
   const [first, second] = [out ?? move.way, into ?? move.way];
   if (first === second || (!out && !into)) return [];
-  const text = `The picture goes ${first} out of the first take and ${second} into the second, so the eye is not carried across the cut.`;
+  const text = `The picture goes ${wayWord(first)} out of the first take and ${wayWord(second)} into the second, so the eye is not carried across the cut.`;
   return [
     out && into
       ? { text, nearest: { label: 'Throw the second take by the move', move: { ...move, way: out, filmed: { out, into: null } } } }
