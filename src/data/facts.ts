@@ -311,7 +311,8 @@ async function support({ project, takes: [takeId] }: Asked, tell: Progress): Pro
     const why = box ? '' : 'What stands there was not found by itself: move the patch onto it.';
     return {
       facts: { support: { plate: made.plateId, box, silhouetteId: before?.silhouetteId ?? null, why } },
-      media: [...made.media, ...(before?.media ?? [])],
+      // It is not the empty set of the set-up, so it does not grow old with that.
+      media: [...made.media.map(({ madeFrom, ...patch }) => patch), ...(before?.media ?? [])],
     };
   } catch (error) {
     return none(reason(error));
