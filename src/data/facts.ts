@@ -58,10 +58,15 @@ async function cutOut({ project, takes: [takeId] }: Asked, tell: Progress): Prom
   }
 }
 
-async function fall({ project, takes, angle }: Asked, tell: Progress): Promise<Gathered> {
-  const found: NonNullable<SomeFacts['fall']>[number][] = [];
-  for (const [i, takeId] of takes.entries())
-    found.push(await takeFall(footageOf(project, takeId), angle, (p) => tell((i + p) / takes.length)));
+/** Something found in each take by itself, in their order. */
+async function inEach<T>({ takes }: Asked, tell: Progress, find: (takeId: string, tell: Progress) => Promise<T>): Promise<T[]> {
+  const found: T[] = [];
+  for (const [i, takeId] of takes.entries()) found.push(await find(takeId, (p) => tell((i + p) / takes.length)));
+  return found;
+}
+
+async function fall(asked: Asked, tell: Progress): Promise<Gathered> {
+  const found = await inEach(asked, tell, (takeId, own) => takeFall(footageOf(asked.project, takeId), asked.angle, own));
   return { facts: { fall: found }, media: [] };
 }
 
@@ -69,29 +74,26 @@ async function movement({ project, takes: [takeId] }: Asked, tell: Progress): Pr
   return { facts: { movement: await takeCourse(footageOf(project, takeId), tell) }, media: [] };
 }
 
-async function movements({ project, takes }: Asked, tell: Progress): Promise<Gathered> {
-  const found: NonNullable<SomeFacts['movements']>[number][] = [];
-  for (const [i, takeId] of takes.entries()) found.push(await takeCourse(footageOf(project, takeId), (p) => tell((i + p) / takes.length)));
+async function movements(asked: Asked, tell: Progress): Promise<Gathered> {
+  const found = await inEach(asked, tell, (takeId, own) => takeCourse(footageOf(asked.project, takeId), own));
   return { facts: { movements: found }, media: [] };
 }
 
 /** What crosses the lens in each take. */
-async function sweep({ project, takes }: Asked, tell: Progress): Promise<Gathered> {
-  const found: NonNullable<SomeFacts['sweep']>[number][] = [];
-  for (const [i, takeId] of takes.entries()) {
-    const footage = footageOf(project, takeId);
-    found.push(await derived(`crossing:1:${footageKey(footage)}`, () => measureCrossing(footage, (p) => tell((i + p) / takes.length))));
-  }
+async function sweep(asked: Asked, tell: Progress): Promise<Gathered> {
+  const found = await inEach(asked, tell, (takeId, own) => {
+    const footage = footageOf(asked.project, takeId);
+    return derived(`crossing:1:${footageKey(footage)}`, () => measureCrossing(footage, own));
+  });
   return { facts: { sweep: found }, media: [] };
 }
 
 /** Where the camera is thrown round in each take. */
-async function whips({ project, takes }: Asked, tell: Progress): Promise<Gathered> {
-  const found: NonNullable<SomeFacts['whips']>[number][] = [];
-  for (const [i, takeId] of takes.entries()) {
-    const footage = footageOf(project, takeId);
-    found.push(await derived(`whips:1:${footageKey(footage)}`, () => measureWhips(footage, (p) => tell((i + p) / takes.length))));
-  }
+async function whips(asked: Asked, tell: Progress): Promise<Gathered> {
+  const found = await inEach(asked, tell, (takeId, own) => {
+    const footage = footageOf(asked.project, takeId);
+    return derived(`whips:1:${footageKey(footage)}`, () => measureWhips(footage, own));
+  });
   return { facts: { whips: found }, media: [] };
 }
 

@@ -1,5 +1,5 @@
 import * as z from 'zod/mini';
-import { anchorSchema, id, type Layer, placeFrame, remapKeyAt, silhouetteMask, still } from '../layer';
+import { anchorSchema, id, type Layer, placeFrame, remapKeyAt } from '../layer';
 import { beatsPerBarAt } from '../time';
 import type { Facts } from './facts';
 import { type Field, placeField, secondField } from './fields';
@@ -14,7 +14,7 @@ import {
   percentSchema,
   takeUseSchema,
 } from './kind';
-import { boxFields, boxSchema, ellipseAround, keysAt } from './parts';
+import { boxFields, boxSchema, duckUnder, ellipseAround, keysAt } from './parts';
 import { middleOf, onBeat, stretchAround } from './spans';
 
 const fillSchema = z.object({
@@ -41,9 +41,6 @@ function layersOf({ take, picture }: MoveContext, move: Fill): Layer[] {
   const { use, at, plate, box, soft, frames, silhouetteId, way } = move;
   const base = take('base', 'The take', use.takeId, [remapKeyAt(at.beat, at.offset, use.sync)], {});
   if (!plate) return [base];
-  const duck = silhouetteId
-    ? [silhouetteMask('duck', silhouetteId, 'base', { grow: still(0.5), outside: still(1) }, { combine: 'subtract' })]
-    : [];
   const [first, last] = way === 'appears' ? [100, 0] : [0, 100];
   return [
     base,
@@ -59,7 +56,7 @@ function layersOf({ take, picture }: MoveContext, move: Fill): Layer[] {
             },
           }
         : {}),
-      masks: [ellipseAround(box, 1, soft), ...duck],
+      masks: [ellipseAround(box, 1, soft), ...duckUnder(silhouetteId, 'base')],
     }),
   ];
 }

@@ -50,6 +50,10 @@ export function figureMask(figure: NonNullable<FigureOf>, layerId: string | null
   );
 }
 
+/** What lets a patch duck under whoever moves in a layer, within their outline; nothing where that is not known. */
+export const duckUnder = (silhouetteId: string | null, layerId: string): Mask[] =>
+  silhouetteId ? [silhouetteMask('duck', silhouetteId, layerId, { grow: still(0.5), outside: still(1) }, { combine: 'subtract' })] : [];
+
 /** The press that cuts the performer out, for a move that sets them apart. */
 export const cutOutField = <M extends { use: TakeUse; figure: FigureOf }>(): Field<M> => ({
   is: 'measure',

@@ -1,5 +1,5 @@
 import * as z from 'zod/mini';
-import { anchorSchema, finite, id, type Layer, placeFrame, plainMask, remapKeyAt, silhouetteMask, still } from '../layer';
+import { anchorSchema, finite, id, type Layer, placeFrame, plainMask, remapKeyAt, still } from '../layer';
 import { beatsPerBarAt, beatToSeconds, secondsToBeat } from '../time';
 import type { Facts } from './facts';
 import { type Field, listField } from './fields';
@@ -14,7 +14,7 @@ import {
   percentSchema,
   takeUseSchema,
 } from './kind';
-import { boxFields, boxSchema, ellipseAround, keysAt } from './parts';
+import { boxFields, boxSchema, duckUnder, ellipseAround, keysAt } from './parts';
 import { followLine, plainLine } from './reveal-line';
 import { beatsBack, beatsIn, lasts, onBeat } from './spans';
 
@@ -67,13 +67,10 @@ function patchLayers({ picture }: MoveContext, { patches }: Passing, i: number, 
   return own.map(({ plate, box, soft, silhouetteId }, k) => {
     const name = own.length > 1 ? `Scene ${i + 1}: patch ${k + 1}` : `Scene ${i + 1}: patch`;
     const line = scene.masks.map((mask): Layer['masks'][number] => ({ ...mask, combine: 'intersect' }));
-    const duck = silhouetteId
-      ? [silhouetteMask('duck', silhouetteId, scene.id, { grow: still(0.5), outside: still(1) }, { combine: 'subtract' })]
-      : [];
     return picture(`patch${i + 1}-${k + 1}`, name, plate, [remapKeyAt(0, 0, 0)], {
       from: scene.from,
       to: scene.to,
-      masks: [ellipseAround(box, 1, soft), ...duck, ...line],
+      masks: [ellipseAround(box, 1, soft), ...duckUnder(silhouetteId, scene.id), ...line],
     });
   });
 }
