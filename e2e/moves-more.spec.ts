@@ -1,6 +1,6 @@
 import { expect, type Page } from '@playwright/test';
 import { test } from './demo';
-import { barAt, downloadBy, kept, openDemo, press, stage } from './helpers';
+import { downloadBy, kept, openDemo, press, stage } from './helpers';
 import { difference, filmedFrames, madeFilm, mean, near, plannedProject, SAME, takeIn } from './planned-film';
 import { clip, room, withThings } from './staged-clips';
 import { putProject } from './stored';
@@ -98,8 +98,8 @@ test('whips thrown by hand, an edge of the room, a support painted out, a shot i
       await holds(page, 'split', ({ reaches }) => (reaches as { silhouetteId: unknown }[] | undefined)?.[0]?.silhouetteId);
     }
   }
-  const { x, y } = await barAt(page, 17);
-  await page.mouse.click(x + 1, y);
+  await page.getByLabel('Find on the score').fill('bar 17');
+  await press(page, page.getByLabel('Found').getByRole('option').first());
   await press(page, page.getByRole('button', { name: 'From which takes' }));
   const take = (name: string) => page.getByRole('combobox', { name });
   await take('First take').selectOption({ label: 'left.mp4' });

@@ -8,6 +8,8 @@ export interface FigureFound {
   mask: Mask;
   /** How unlike the set each pixel is, smoothed over its neighbours, in multiples of what sets the figure apart there: 1 is the limit. */
   apart: Float32Array;
+  /** 1 where a shadow lies on the set. */
+  shade: Uint8Array;
 }
 
 /** Unlikeness from which on a pixel is no part of the set, whatever the codec made of it; in multiples of the limit of chance. */
@@ -91,5 +93,5 @@ export function findFigure(frame: Planes, backdrop: Backdrop): FigureFound {
     }
   }
   held(mask, sure, size / 10000);
-  return { mask: tidy(mask, size / 20000, size / 20000), apart };
+  return { mask: tidy(mask, size / 20000, size / 20000), apart, shade };
 }

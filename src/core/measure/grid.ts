@@ -200,27 +200,33 @@ export function unpacked(bits: Uint8Array, width: number, height: number): Mask 
 /** Mean over a square of `2·reach + 1` pixels around each pixel, by running sums; the square is cut at the edges. */
 export function boxMean(values: Float32Array, width: number, height: number, reach: number): Float32Array {
   const rows = new Float32Array(values.length);
+  const whole = Math.max(reach + 1, width - reach);
   for (let row = 0; row < values.length; row += width) {
-    let sum = 0;
-    let n = 0;
-    for (let i = 0; i < Math.min(reach, width); i++, n++) sum += values[row + i];
-    for (let i = 0; i < width; i++) {
+    let [sum, n] = [0, Math.min(reach, width)];
+    for (let i = 0; i < n; i++) sum += values[row + i];
+    let i = 0;
+    for (; i <= reach && i < width; i++) {
       if (i + reach < width) {
         sum += values[row + i + reach];
         n++;
       }
-      if (i > reach) {
-        sum -= values[row + i - reach - 1];
-        n--;
-      }
       rows[row + i] = sum / n;
+    }
+    const share = 1 / n;
+    for (; i < width - reach; i++) {
+      sum += values[row + i + reach] - values[row + i - reach - 1];
+      rows[row + i] = sum * share;
+    }
+    for (i = whole; i < width; i++) {
+      sum -= values[row + i - reach - 1];
+      rows[row + i] = sum / --n;
     }
   }
   const out = new Float32Array(values.length);
   // All columns at once, row by row: memory is read as it lies.
   const sums = new Float64Array(width);
-  let n = 0;
-  for (let y = 0; y < Math.min(reach, height); y++, n++) for (let x = 0; x < width; x++) sums[x] += rows[y * width + x];
+  let n = Math.min(reach, height);
+  for (let i = 0; i < n * width; i++) sums[i % width] += rows[i];
   for (let y = 0; y < height; y++) {
     const [next, last, here] = [(y + reach) * width, (y - reach - 1) * width, y * width];
     if (y + reach < height) {
@@ -231,7 +237,8 @@ export function boxMean(values: Float32Array, width: number, height: number, rea
       n--;
       for (let x = 0; x < width; x++) sums[x] -= rows[last + x];
     }
-    for (let x = 0; x < width; x++) out[here + x] = sums[x] / n;
+    const share = 1 / n;
+    for (let x = 0; x < width; x++) out[here + x] = sums[x] * share;
   }
   return out;
 }

@@ -2,6 +2,7 @@ import type { Planes } from '../picture';
 import type { Pixels } from '../units';
 import { type Box, boxAround, cropped, croppedPlanes, pasted } from './around';
 import type { Backdrop } from './backdrop';
+import { settledEdge, strayingByContrast } from './figure-edge';
 import { type FigureFound, findFigure } from './figure-found';
 import { boxMean, dropSmall, emptyMask, grow, type Mask, partsOf, tidy } from './grid';
 
@@ -25,6 +26,8 @@ export interface MatteOptions {
 const DOUBT = 1.5;
 /** Pixels that a figure moves during the exposure from which on its edge is a smear. */
 const SMEARED = 3;
+/** Contrast from which the share of figure in a pixel is solved for: a still edge is a pixel wide, a codec's errors around it are more. */
+const TRUSTED = { still: 100, smeared: 4 };
 /** Pixels around one that speak for it. */
 const AMONG = 3;
 /** A large hole that is less apart than this shows the set. */
@@ -122,9 +125,26 @@ export function cutOut(frame: Planes, backdrop: Backdrop, { blur, strokes }: Mat
   const near = {
     mask: { width: box.width, height: box.height, data: part(whole.mask.data) },
     apart: part(whole.apart),
+    shade: part(whole.shade),
   };
-  const { mask, doubtful } = hardMask(near, width * height, own, Math.hypot(blur.dx, blur.dy) >= SMEARED);
-  pasted(softEdge(croppedPlanes(frame, box), croppedPlanes(backdrop.planes, box), mask, doubtful, blur, own), alpha, width, box);
+  const moves = Math.hypot(blur.dx, blur.dy) >= SMEARED;
+  const { mask, doubtful } = hardMask(near, width * height, own, moves);
+  const [above, plate] = [croppedPlanes(frame, box), croppedPlanes(backdrop.planes, box)];
+  const settled = moves
+    ? mask
+    : settledEdge(
+        {
+          frame: above,
+          plate,
+          stray: part(backdrop.stray),
+          contrast: part(backdrop.contrast),
+          usual: strayingByContrast(frame, backdrop),
+          shade: near.shade,
+        },
+        mask,
+      );
+  if (own) for (let i = 0; i < own.length; i++) if (own[i]) settled.data[i] = own[i] === 1 ? 1 : 0;
+  pasted(softEdge(above, plate, settled, doubtful, blur, own), alpha, width, box);
   return { width, height, alpha };
 }
 
@@ -170,9 +190,10 @@ function figureColours(frame: Planes, plate: Planes, core: Mask, reach: number):
 
 /**
  * The share of figure in a pixel, by least squares over the channels, each weighted by how steady the figure's colour is in it
- * (after Chuang et al. 2001). Where figure and plate are alike it cannot be solved for, and `otherwise` stands.
+ * (after Chuang et al. 2001). Where figure and plate are alike it cannot be solved for, and `otherwise` stands: `trusted` is the contrast,
+ * in squared strayings, at which both count alike.
  */
-function shareAt(channels: readonly Channel[], i: number, otherwise: number): number {
+function shareAt(channels: readonly Channel[], i: number, otherwise: number, trusted: number): number {
   if (channels[0].figure[i] < 0) return otherwise;
   let [along, size] = [0, 0];
   for (const { above, below, figure, straying } of channels) {
@@ -181,7 +202,7 @@ function shareAt(channels: readonly Channel[], i: number, otherwise: number): nu
     along += weight * d * (above[i] - below[i]);
     size += weight * d * d;
   }
-  const trust = size / (size + 4);
+  const trust = size / (size + trusted);
   return trust * Math.max(0, Math.min(1, along / (size || 1))) + (1 - trust) * otherwise;
 }
 
@@ -196,6 +217,7 @@ function softEdge(
   const { width, height } = mask;
   const smear = Math.hypot(blur.dx, blur.dy);
   const reach = 2 + Math.ceil(smear / 2);
+  const trusted = smear >= SMEARED ? TRUSTED.smeared : TRUSTED.still;
   const [wide, core] = [grow(mask, reach), grow(mask, -reach)];
   for (let i = 0; i < core.data.length; i++) if (doubtful.data[i]) core.data[i] = 0;
   const soft = boxMean(Float32Array.from(mask.data), width, height, 1);
@@ -203,7 +225,7 @@ function softEdge(
   if (smear >= SMEARED) {
     // Between smeared limbs the set shines through inside the mask: what is mixed there is no sure inside.
     const mixed = boxMean(
-      soft.map((v, i) => (core.data[i] ? shareAt(channels, i, 1) : v)),
+      soft.map((v, i) => (core.data[i] ? shareAt(channels, i, 1, trusted) : v)),
       width,
       height,
       2,
@@ -214,15 +236,16 @@ function softEdge(
     for (let i = 0; i < mixed.length; i++) if (around.data[i]) core.data[i] = 0;
     channels = figureColours(frame, plate, core, reach + 3);
   }
-  const raw = soft.map((v, i) => (!wide.data[i] || core.data[i] ? mask.data[i] : shareAt(channels, i, v)));
+  const raw = soft.map((v, i) => (!wide.data[i] || core.data[i] ? mask.data[i] : shareAt(channels, i, v, trusted)));
   const smooth = smeared(boxMean(raw, width, height, 1), width, height, blur);
   const own = smear < SMEARED ? 0.5 : 0;
-  return Uint8Array.from(raw, (v, i) => {
-    if (strokes?.[i]) return strokes[i] === 1 ? 255 : 0;
-    if (core.data[i]) return 255;
-    if (!wide.data[i]) return 0;
-    return Math.round(255 * (own * v + (1 - own) * smooth[i]));
-  });
+  const alpha = new Uint8Array(raw.length);
+  for (let i = 0; i < alpha.length; i++) {
+    if (strokes?.[i]) alpha[i] = strokes[i] === 1 ? 255 : 0;
+    else if (core.data[i]) alpha[i] = 255;
+    else if (wide.data[i]) alpha[i] = Math.round(255 * (own * raw[i] + (1 - own) * smooth[i]));
+  }
+  return alpha;
 }
 
 /** Mean along half of the way moved: the figure's own pattern goes, the soft edge stays. */

@@ -1,0 +1,129 @@
+import type { Planes } from '../picture';
+import type { Backdrop } from './backdrop';
+import { boxMean, emptyMask, grow, type Mask, tidy } from './grid';
+import { usualError } from './usual-error';
+
+/** Pixels to both sides of an edge within which it is settled anew, and how deep inside the figure's own colours are read. */
+const BAND = 8;
+const INSIDE = 4;
+/** Pixels around within which the figure's colour is looked for. */
+const NEAR = 10;
+/** Straying that is always granted, squared code values: of the set's brightness, of its colour, and of the figure. */
+const GRANTED = { bright: 4, colour: 9, figure: 30 };
+const COLOUR_SPREADS = 2 * Math.log(GRANTED.colour);
+/** Times that the figure's colour may stray as it does nearby. */
+const WIDER = 1.5;
+/** How unlikely a pixel is said to be whose figure's colour is out of reach, as a logarithm. */
+const UNKNOWN = 12;
+/** The most that one pixel's likelihood counts, as a logarithm: a codec's single errors do not decide. */
+const MOST = 3;
+/** Pixels around one that speak for it. */
+const TOGETHER = 2;
+/** Times that the edge is settled: the second time by the colours of a better figure. */
+const TIMES = 2;
+/** Specks and pinholes up to this many pixels go. */
+const SPECK = 20;
+
+/** How far a frame strays from its set in brightness at each contrast, where nobody stands: code values. */
+export function strayingByContrast(frame: Planes, { planes, contrast }: Backdrop): Float32Array {
+  const off = new Float32Array(contrast.length);
+  for (let i = 0; i < off.length; i++) off[i] = Math.abs(frame.y[i] - planes.y[i]);
+  return usualError(off, contrast);
+}
+
+/** Numbers that `ownColour` gives of each two by two pixels. */
+const OWN = 7;
+
+/**
+ * The figure's own colour around each two by two pixels, from the pixels of `core`: mean and one over the spread squared of Y, U and V in
+ * turn, and the logarithm of the three spreads; all 0 where none of the figure is near. Colour changes slowly, and chroma has no more
+ * places than these.
+ */
+function ownColour({ width, y, u, v }: Planes, core: Mask): Float32Array {
+  const [w, h] = [width >> 1, core.height >> 1];
+  const sums = Array.from({ length: OWN }, () => new Float32Array(w * h));
+  const [share, light, blue, red, light2, blue2, red2] = sums;
+  for (let row = 0, j = 0; row < h; row++) {
+    for (let i = 2 * row * width, end = i + 2 * w; i < end; i += 2, j++) {
+      const n = core.data[i] + core.data[i + 1] + core.data[i + width] + core.data[i + width + 1];
+      if (n === 0) continue;
+      share[j] = n;
+      blue[j] = n * u[j];
+      red[j] = n * v[j];
+      blue2[j] = blue[j] * u[j];
+      red2[j] = red[j] * v[j];
+      for (let k = i; k <= i + width; k += width) {
+        const [a, b] = [core.data[k] * y[k], core.data[k + 1] * y[k + 1]];
+        light[j] += a + b;
+        light2[j] += a * a + b * b;
+      }
+    }
+  }
+  const near = sums.map((s) => boxMean(s, w, h, NEAR >> 1));
+  const out = new Float32Array(OWN * w * h);
+  for (let j = 0, at = 0; j < w * h; j++, at += OWN) {
+    const n = near[0][j];
+    if (n < 1e-3) continue;
+    for (let c = 0; c < 3; c++) {
+      const mean = near[1 + c][j] / n;
+      const spread = WIDER * Math.max(0, near[4 + c][j] / n - mean * mean) + GRANTED.figure;
+      out[at + 2 * c] = mean;
+      out[at + 2 * c + 1] = 1 / spread;
+      out[at + 6] += Math.log(spread);
+    }
+  }
+  return out;
+}
+
+/** What a frame shows around a figure, all of one size. */
+interface Seen {
+  frame: Planes;
+  /** The empty set behind, and how far each of its pixels strays, code values. */
+  plate: Planes;
+  stray: Float32Array;
+  contrast: Uint8Array;
+  /** By `strayingByContrast`. */
+  usual: Float32Array;
+  /** 1 where a shadow lies: the set, whatever its colour. */
+  shade: Uint8Array;
+}
+
+/** How much likelier pixel `i`, with its chroma at `j`, is the figure's than the set's, by normal spreads of both, as a logarithm. */
+function likelier({ frame, plate, stray, contrast, usual }: Seen, own: Float32Array, i: number, j: number): number {
+  const [y, u, v] = [frame.y[i], frame.u[j], frame.v[j]];
+  const bright = stray[i] ** 2 + GRANTED.bright + usual[contrast[i]] ** 2;
+  const [light, blue, red] = [y - plate.y[i], u - plate.u[j], v - plate.v[j]];
+  const set = (light * light) / bright + Math.log(bright) + (blue * blue + red * red) / GRANTED.colour + COLOUR_SPREADS;
+  const at = OWN * j;
+  if (own[at + 1] === 0) return set / 2 - UNKNOWN;
+  const figure = (y - own[at]) ** 2 * own[at + 1] + (u - own[at + 2]) ** 2 * own[at + 3] + (v - own[at + 4]) ** 2 * own[at + 5];
+  return (set - figure - own[at + 6]) / 2;
+}
+
+/**
+ * A figure's mask with its edge settled: within a few pixels of it each pixel goes to whom its colour is likelier of, the set behind it
+ * (known pixel by pixel, as far as noise and codec let it stray) or the figure nearby, by what its neighbours say together. A difference
+ * from the set alone takes what a codec smears around a figure for the figure.
+ */
+export function settledEdge(seen: Seen, found: Mask): Mask {
+  const { width, height } = found;
+  let mask = found;
+  for (let time = 0; time < TIMES; time++) {
+    const [wide, deep] = [grow(mask, BAND), grow(mask, -BAND)];
+    const own = ownColour(seen.frame, grow(mask, -INSIDE));
+    const values = new Float32Array(mask.data.length);
+    for (let y = 0, i = 0; y < height; y++) {
+      const row = (y >> 1) * (width >> 1);
+      for (let x = 0; x < width; x++, i++) {
+        if (deep.data[i]) values[i] = MOST;
+        else if (!wide.data[i] || (seen.shade[i] && !found.data[i])) values[i] = -MOST;
+        else values[i] = Math.max(-MOST, Math.min(MOST, likelier(seen, own, i, row + (x >> 1))));
+      }
+    }
+    const together = boxMean(values, width, height, TOGETHER);
+    mask = emptyMask(width, height);
+    for (let i = 0; i < together.length; i++) mask.data[i] = together[i] > 0 ? 1 : 0;
+    tidy(mask, SPECK, SPECK);
+  }
+  return mask;
+}
