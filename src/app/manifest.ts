@@ -1,13 +1,14 @@
 import type { MetadataRoute } from 'next';
+import { say } from '@/core/words';
 
 type Handlers = { file_handlers: { action: string; accept: Record<string, string[]>; launch_type: string }[] };
 
 export default function manifest(): MetadataRoute.Manifest & Handlers {
   return {
     id: '/',
-    name: 'Fickle Ribbon',
-    short_name: 'Fickle Ribbon',
-    description: 'Film several takes, put them together on the beat: plan, shoot, measure, score, check and deliver.',
+    name: say`Fickle Ribbon`,
+    short_name: say`Fickle Ribbon`,
+    description: say`Film several takes, put them together on the beat: plan, shoot, measure, score, check and deliver.`,
     start_url: '/plan',
     scope: '/',
     display: 'standalone',

@@ -1,6 +1,7 @@
 import type { Project, Shot } from '@/core/document';
 import { effectKind } from '@/core/effects';
 import { addedEffect, type Layer } from '@/core/layer';
+import { say } from '@/core/words';
 import { backingChroma } from './cut-along';
 import { changeLayer } from './shots';
 
@@ -18,6 +19,6 @@ export async function addEffect(project: Project, shot: Shot, layer: Layer, kind
       said = error instanceof Error ? error.message : String(error);
     }
   const effect = addedEffect(`effect-${crypto.randomUUID().slice(0, 8)}`, kind, backing);
-  changeLayer(shot.id, layer.id, 'Add an effect', (l) => ({ ...l, effects: [...l.effects, effect] }));
+  changeLayer(shot.id, layer.id, say`Add an effect`, (l) => ({ ...l, effects: [...l.effects, effect] }));
   return said;
 }

@@ -1,12 +1,12 @@
 import { descriptionOf, type Line, pairingCode, reachOf, readPairingCode } from '@/core/between';
+import { say } from '@/core/words';
 
-const LOST = 'The connection was lost. Nothing that came over is lost: pair the devices again, and it goes on where it was broken off.';
+const LOST = say`The connection was lost. Nothing that came over is lost: pair the devices again, and it goes on where it was broken off.`;
 /** Bytes on their way beyond which sending waits. */
 const ON_THE_WAY = 1 << 20;
 /** Milliseconds after which two devices that do not find each other give up. */
 const FINDING = 30_000;
-const NOT_FOUND =
-  'The devices did not find each other. Both must be on the same network, and the network must let them talk: one phone’s hotspot does. Then pair them again.';
+const NOT_FOUND = say`The devices did not find each other. Both must be on the same network, and the network must let them talk: one phone’s hotspot does. Then pair them again.`;
 
 /** One end of a pairing, from its code to its line. */
 export interface Pairing {
@@ -76,7 +76,7 @@ async function codeOf(peer: RTCPeerConnection, kind: 'offer' | 'answer'): Promis
     });
   const reach = reachOf(kind, peer.localDescription?.sdp ?? '');
   if (!reach || reach.hosts.length === 0)
-    throw new Error('This device is on no network. Join the one that the other device is on, then try again.');
+    throw new Error(say`This device is on no network. Join the one that the other device is on, then try again.`);
   return pairingCode(reach);
 }
 
@@ -87,8 +87,8 @@ function reachIn(code: string, kind: 'offer' | 'answer') {
   if (read.reach.kind !== kind)
     throw new Error(
       kind === 'offer'
-        ? 'That is an answer. It belongs to the device that sends.'
-        : 'That is the code this device, or another that sends, shows itself. The other device shows its answer once it has read this one’s.',
+        ? say`That is an answer. It belongs to the device that sends.`
+        : say`That is the code this device, or another that sends, shows itself. The other device shows its answer once it has read this one’s.`,
     );
   return { type: kind, sdp: descriptionOf(read.reach) };
 }

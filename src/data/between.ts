@@ -1,5 +1,6 @@
 import { type Line, passOn, takeOver } from '@/core/between';
 import type { Project } from '@/core/document';
+import { say } from '@/core/words';
 import type { BetweenApi } from '@/workers/between.worker';
 import { inWorker } from './jobs';
 import { saidOfOpened } from './project-file';
@@ -13,7 +14,7 @@ export function sendProject(line: Line, project: Project, onProgress: (bytes: nu
   return inWorker<BetweenApi, string>(worker(), undefined, async (api) => {
     const { document, missing } = await api.document(project);
     await passOn(line, document, (id, at, bytes) => api.read(id, at, bytes) as Promise<Uint8Array>, onProgress);
-    return missing.length > 0 ? `Not in this browser, and so not sent: ${missing.join(', ')}.` : '';
+    return missing.length > 0 ? say`Not in this browser, and so not sent: ${missing.join(', ')}.` : '';
   });
 }
 

@@ -1,5 +1,6 @@
 import { createEvents, type EventAttributes } from 'ics';
 import { clock, type PlannedShot, type Timetable } from '@/core/plan';
+import { say } from '@/core/words';
 
 /** Year, month, day, hour and minute of a clock time that may lie past midnight. Floating local time. */
 function stamp(date: string, minutes: number): [number, number, number, number, number] {
@@ -21,6 +22,6 @@ export function timetableIcs(shot: PlannedShot, table: Timetable): string {
     description: `${clock(row.from)} to ${clock(row.to)}`,
   }));
   const { error, value } = createEvents(events);
-  if (error || !value) throw new Error(`The timetable could not be written: ${error?.message ?? 'no reason given'}.`);
+  if (error || !value) throw new Error(say`The timetable could not be written: ${error?.message ?? 'no reason given'}.`);
   return value;
 }

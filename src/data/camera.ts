@@ -2,6 +2,7 @@ import * as Comlink from 'comlink';
 import { create } from 'zustand';
 import type { LiveBump, LiveReading, PoseMatch } from '@/core/measure';
 import type { PlannedShot, Slot } from '@/core/plan';
+import { say } from '@/core/words';
 import type { CameraApi, CameraListener } from '@/workers/camera.worker';
 import { keep, keepParts, recordingName, type SlotMark } from './recordings';
 
@@ -109,7 +110,7 @@ function freshWorker(): Comlink.Remote<CameraApi> {
     // A worker that has died answers no more.
     own.terminate();
     if (worker === own) [worker, api] = [null, null];
-    useCamera.setState({ problem: e.message || 'The camera stopped unexpectedly. Open it again.', state: 'closed', recorded: null });
+    useCamera.setState({ problem: e.message || say`The camera stopped unexpectedly. Open it again.`, state: 'closed', recorded: null });
   });
   api = Comlink.wrap<CameraApi>(worker);
   return api;
@@ -126,7 +127,7 @@ async function openRoom(width: number, height: number): Promise<void> {
     state: 'changing',
     kind: 'simulated',
     problem: '',
-    locks: ['The simulated camera holds focus, exposure and white balance.'],
+    locks: [say`The simulated camera holds focus, exposure and white balance.`],
   });
   try {
     await freshWorker().openSimulated(Comlink.proxy(listener), width, height);
@@ -136,12 +137,10 @@ async function openRoom(width: number, height: number): Promise<void> {
 }
 
 const REFUSALS: Record<string, string> = {
-  NotAllowedError:
-    'The camera was not allowed. Allow it for this page in the browser’s settings, then open it again; or film with another camera and take the files in.',
-  NotFoundError:
-    'There is no camera on this device. Plug one in, use the simulated camera, or film with another camera and take the files in.',
-  NotReadableError: 'The camera is in use by another program, or does not answer. Close that program, then open the camera again.',
-  OverconstrainedError: 'The camera cannot give the planned picture. Choose a smaller size in the plan.',
+  NotAllowedError: say`The camera was not allowed. Allow it for this page in the browser’s settings, then open it again; or film with another camera and take the files in.`,
+  NotFoundError: say`There is no camera on this device. Plug one in, use the simulated camera, or film with another camera and take the files in.`,
+  NotReadableError: say`The camera is in use by another program, or does not answer. Close that program, then open the camera again.`,
+  OverconstrainedError: say`The camera cannot give the planned picture. Choose a smaller size in the plan.`,
 };
 
 interface PictureProcessor {
@@ -160,7 +159,7 @@ async function openReal(plan: PlannedShot | null): Promise<void> {
     const Processor = (globalThis as unknown as { MediaStreamTrackProcessor?: PictureProcessor }).MediaStreamTrackProcessor;
     if (!navigator.mediaDevices?.getUserMedia || !Processor)
       throw new Error(
-        'This browser does not hand over the camera’s pictures one by one. Film with the device’s own camera app and take the files in.',
+        say`This browser does not hand over the camera’s pictures one by one. Film with the device’s own camera app and take the files in.`,
       );
     const { captureWidth, captureHeight, captureFps } = plan?.camera ?? { captureWidth: 1920, captureHeight: 1080, captureFps: 30 };
     const video = {
@@ -178,12 +177,12 @@ async function openReal(plan: PlannedShot | null): Promise<void> {
     const [track] = stream.getVideoTracks();
     const [ear] = stream.getAudioTracks();
     track.addEventListener('ended', () =>
-      listener.ended('The camera was unplugged or taken away. What was filmed is kept; plug it in and open it again.'),
+      listener.ended(say`The camera was unplugged or taken away. What was filmed is kept; plug it in and open it again.`),
     );
     const pictures = new Processor({ track }).readable as ReadableStream<VideoFrame>;
     const sound = ear ? (new Processor({ track: ear }).readable as ReadableStream<AudioData>) : null;
     const locks = await lockAll(track);
-    useCamera.setState({ locks: ear ? locks : [...locks, 'No microphone: the film will have no sound.'] });
+    useCamera.setState({ locks: ear ? locks : [...locks, say`No microphone: the film will have no sound.`] });
     await freshWorker().openStream(
       Comlink.proxy(listener),
       Comlink.transfer(pictures, [pictures]),
@@ -202,7 +201,7 @@ async function lockAll(track: MediaStreamTrack): Promise<string[]> {
   for (const [mode, name] of [
     ['focusMode', 'Focus'],
     ['exposureMode', 'Exposure'],
-    ['whiteBalanceMode', 'White balance'],
+    ['whiteBalanceMode', say`White balance`],
   ] as const) {
     const modes = Array.isArray(can[mode]) ? (can[mode] as string[]) : [];
     const done =
@@ -214,7 +213,7 @@ async function lockAll(track: MediaStreamTrack): Promise<string[]> {
     out.push(done ? `${name} is locked.` : `${name} cannot be locked from here: lock it in the camera itself, or keep the light still.`);
   }
   const { width, height, frameRate } = track.getSettings();
-  out.push(`The camera gives ${width} × ${height} at ${Math.round(frameRate ?? 0)} fps.`);
+  out.push(say`The camera gives ${width ?? 0} × ${height ?? 0} at ${Math.round(frameRate ?? 0)} fps.`);
   return out;
 }
 
@@ -242,7 +241,7 @@ export async function compareWith(
 
 /** The open camera's worker; throws a sentence when none is open. */
 export function camera(): Comlink.Remote<CameraApi> {
-  if (!api) throw new Error('No camera is open.');
+  if (!api) throw new Error(say`No camera is open.`);
   return api;
 }
 
@@ -255,7 +254,7 @@ export async function startRecording(plan: PlannedShot, slot: Slot): Promise<voi
   let timer = 0;
   const late = new Promise<never>((_, fail) => {
     timer = window.setTimeout(
-      () => fail(new Error('The camera did not begin to record. Close it, open it again, and film on; the takes before are kept.')),
+      () => fail(new Error(say`The camera did not begin to record. Close it, open it again, and film on; the takes before are kept.`)),
       PATIENCE * 1000,
     );
   });
@@ -281,14 +280,14 @@ export function stopRecording(marks: readonly SlotMark[] = []): Promise<void> {
 async function endRecording(marks: readonly SlotMark[]): Promise<void> {
   const { recorded, reading, bumps } = useCamera.getState();
   if (recorded === null || !api) return;
-  useCamera.setState({ recorded: null, saving: 'Keeping the take' });
+  useCamera.setState({ recorded: null, saving: say`Keeping the take` });
   const done = await api.stopRecording();
   if (done?.problem) useCamera.setState({ problem: done.problem });
   const live = reading && { corner: reading.corner, exposure: reading.light?.exposure ?? null, bumps };
   if (done) {
     const kept = marks.length ? keepParts(api, done.name, marks, live) : keep(done.name, live);
     const problem = await kept.catch((error: Error) => error.message);
-    if (problem) useCamera.setState({ problem: `The take could not be kept: ${problem} The recording itself is still here.` });
+    if (problem) useCamera.setState({ problem: say`The take could not be kept: ${problem} The recording itself is still here.` });
   }
   useCamera.setState({ saving: '' });
 }

@@ -11,6 +11,7 @@ import {
 } from '@/core/document';
 import type { BackingColour } from '@/core/measure';
 import { type Chroma, hueOfChroma } from '@/core/picture';
+import { say } from '@/core/words';
 import type { AlignedTake } from '@/media/align';
 import type { CarriedCorrection, CutAsk, MattePart } from '@/media/cut-along';
 import type { PersonMap } from '@/media/cut-out';
@@ -39,7 +40,7 @@ const SAME_FRAME = 0.02;
 
 /** Keeps what was painted on a frame, to be carried along from there on; in the place of what was there. */
 export function keepCorrection(takeId: string, time: number, strokes: Stroke[]): void {
-  changeCut(takeId, `Correct the cut-out at ${time.toFixed(2)} s`, (cut) => ({
+  changeCut(takeId, say`Correct the cut-out at ${time.toFixed(2)} s`, (cut) => ({
     ...cut,
     corrections: [...cut.corrections.filter((c) => Math.abs(c.time - time) > SAME_FRAME), { time, strokes }].sort(
       (a, b) => a.time - b.time,
@@ -48,7 +49,7 @@ export function keepCorrection(takeId: string, time: number, strokes: Stroke[]):
 }
 
 export function forgetCorrection(takeId: string, time: number): void {
-  changeCut(takeId, 'Forget a correction of the cut-out', (cut) => ({
+  changeCut(takeId, say`Forget a correction of the cut-out`, (cut) => ({
     ...cut,
     corrections: cut.corrections.filter((c) => c.time !== time),
   }));
@@ -240,7 +241,7 @@ export async function keepAlong(project: Project, takeId: string, onProgress: Pr
     signal,
     (api) => api.joinStretches(parts) as Promise<{ file: Blob; width: number; height: number; duration: number }>,
   );
-  const name = `Cut-out over time of ${footageName(footage)}`;
+  const name = say`Cut-out over time of ${footageName(footage)}`;
   const kept = await keepFile('travelling matte', name, joined.file, joined, await nameOf(cutAlongKey(project, take)));
   return { media: [{ ...kept, duration: joined.duration, fps: footage.fps }], matteId: kept.id, begins: from };
 }

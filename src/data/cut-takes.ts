@@ -2,6 +2,7 @@ import { current } from 'immer';
 import { type Footage, footageKey, type Project, type Shot, type Take, wholeOf } from '@/core/document';
 import { plannedSlots, withTakes } from '@/core/edit';
 import type { Course, Part } from '@/core/measure';
+import { say } from '@/core/words';
 import { derived } from './derived';
 import { courseOf, type Progress } from './jobs';
 import { edit } from './store';
@@ -30,7 +31,7 @@ export function slotsFor(project: Project, take: Take, parts: readonly Part[]): 
  * in which they meet the beat.
  */
 export function cutTake(takeId: string, parts: readonly TakePart[]): void {
-  edit(parts.length > 1 ? `Cut a take into ${parts.length}` : 'Mark the in and out of a take', (draft) => {
+  edit(parts.length > 1 ? say`Cut a take into ${parts.length}` : say`Mark the in and out of a take`, (draft) => {
     const at = draft.takes.findIndex((t) => t.id === takeId);
     const take = draft.takes[at];
     if (!take || parts.length === 0) return;
@@ -62,7 +63,7 @@ export function cutTake(takeId: string, parts: readonly TakePart[]): void {
 
 /** Makes a take all of its file again; other parts of it stay. */
 export function wholeAgain(takeId: string): void {
-  edit('Use all of the file', (draft) => {
+  edit(say`Use all of the file`, (draft) => {
     const take = draft.takes.find((t) => t.id === takeId);
     if (take) take.part = null;
   });

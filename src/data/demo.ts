@@ -1,5 +1,6 @@
 import { emptyProject, type Media, type Project, type Take } from '@/core/document';
 import { filmFrames } from '@/core/evaluate';
+import { say } from '@/core/words';
 import { storeMedia } from '@/media/files';
 import { db } from './db';
 import { derived } from './derived';
@@ -7,7 +8,7 @@ import { laundrettePlans } from './laundrette';
 import { takeInFiles } from './media';
 import { addProject, DEMO_OPENING, demoIsBegun, edit, forgetSteps, openProject, settled, useProject, withFiles } from './store';
 
-export const DEMO_NAME = 'Night laundrette';
+export const DEMO_NAME = say`Night laundrette`;
 
 /** The demo's files as they ship; they come in exactly as a user's own would. */
 const FILES = [
@@ -47,9 +48,9 @@ interface Film extends Pick<Project, 'shots' | 'nestedShots' | 'overAll'> {
 async function layFilm(onStep: (text: string, done: number) => void): Promise<string> {
   const { project } = useProject.getState();
   if (!project || project.shots.length > 0) return '';
-  onStep('Fetching the film', 0.9);
+  onStep(say`Fetching the film`, 0.9);
   const answer = await fetch('/demo/film.json').catch(() => null);
-  if (!answer) return 'The demo’s film could not be fetched. Check the connection and try again; your own projects work without it.';
+  if (!answer) return say`The demo’s film could not be fetched. Check the connection and try again; your own projects work without it.`;
   // Where none was made yet the score is empty.
   if (!answer.ok) return '';
   let text = await answer.text();
@@ -57,10 +58,10 @@ async function layFilm(onStep: (text: string, done: number) => void): Promise<st
   const film = JSON.parse(text) as Film;
   for (const { id, type } of film.media) {
     const file = await fetch(`/demo/kept/${id}`).catch(() => null);
-    if (!file?.ok) return 'The demo’s film could not be fetched whole. Check the connection and try again.';
+    if (!file?.ok) return say`The demo’s film could not be fetched whole. Check the connection and try again.`;
     await storeMedia(id, new Blob([await file.arrayBuffer()], { type }));
   }
-  edit('Lay the demo film', (draft) => {
+  edit(say`Lay the demo film`, (draft) => {
     withFiles(draft, film.media);
     draft.shots = film.shots;
     draft.nestedShots = film.nestedShots;
@@ -89,7 +90,7 @@ async function beginOrGoOn(): Promise<string | null> {
 
 /** Waits until another tab has opened the demo, or has been closed over it. */
 async function waitForOther(onStep: (text: string, done: number) => void): Promise<void> {
-  onStep('Another tab is opening the demo', 0.5);
+  onStep(say`Another tab is opening the demo`, 0.5);
   while (!useProject.getState().writable && (await demoIsBegun())) await new Promise((again) => setTimeout(again, 300));
 }
 
@@ -107,28 +108,28 @@ export async function openDemo(onStep: (text: string, done: number) => void): Pr
   const missing = FILES.filter(({ name }) => !here?.media.some((m) => m.name === name));
   const files: File[] = [];
   for (const { name, type } of missing) {
-    onStep(`Fetching ${name}`, files.length / FILES.length);
+    onStep(say`Fetching ${name}`, files.length / FILES.length);
     const answer = await fetch(`/demo/${name}`).catch(() => null);
     if (!answer?.ok)
-      return `The demo file ${name} could not be fetched. Check the connection and try again; your own projects work without it.`;
+      return say`The demo file ${name} could not be fetched. Check the connection and try again; your own projects work without it.`;
     files.push(new File([await answer.blob()], name, { type }));
   }
   if (here?.plans.length === 0)
-    edit('Plan the demo shots', (draft) => {
+    edit(say`Plan the demo shots`, (draft) => {
       draft.plans = laundrettePlans('2026-11-27');
     });
   useProject.setState({ selectedPlan: 'demo-curtain' });
   await keepHeard();
-  const results = await takeInFiles(files, (name, done) => onStep(`Taking in ${name}`, done));
+  const results = await takeInFiles(files, (name, done) => onStep(say`Taking in ${name}`, done));
   const failed = results.find((r) => r.problem)?.problem ?? '';
   if (failed) return failed;
-  edit('Log the demo takes', (draft) => {
+  edit(say`Log the demo takes`, (draft) => {
     for (const take of draft.takes) {
       take.settings = { ...SETTINGS };
       take.rating = take.slot === 'plate' ? 2 : 3;
     }
-    draft.takes.find((t) => t.slot === 'two')!.note = 'Someone brushed the tripod early on.';
-    draft.takes.find((t) => t.slot === 'place-p2')!.note = 'A lamp was dimmed towards the end; the bundle crosses over.';
+    draft.takes.find((t) => t.slot === 'two')!.note = say`Someone brushed the tripod early on.`;
+    draft.takes.find((t) => t.slot === 'place-p2')!.note = say`A lamp was dimmed towards the end; the bundle crosses over.`;
   });
   const unlaid = await layFilm(onStep);
   if (unlaid) return unlaid;

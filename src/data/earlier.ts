@@ -1,4 +1,5 @@
 import { type Project, readProject } from '@/core/document';
+import { say } from '@/core/words';
 import { db, type VersionRow } from './db';
 import { addProject, edit, openNow, settled, useProject } from './store';
 
@@ -72,9 +73,9 @@ export async function versionsOf(projectId: string): Promise<VersionRow[]> {
 
 async function documentOf(id: number): Promise<Project> {
   const row = await db.versionDocuments.get(id);
-  if (!row) throw new Error('That version is no longer here.');
+  if (!row) throw new Error(say`That version is no longer here.`);
   const read = readProject(row.document);
-  if (!read.ok) throw new Error(`That version cannot be opened: ${read.reason}`);
+  if (!read.ok) throw new Error(say`That version cannot be opened: ${read.reason}`);
   return read.project;
 }
 
@@ -83,11 +84,11 @@ export async function goBackTo({ id, at }: Pick<VersionRow, 'id' | 'at'>): Promi
   const { same } = openNow();
   const was = await documentOf(id);
   const { project } = useProject.getState();
-  if (!project || !same() || was.id !== project.id) throw new Error('Another project is open by now.');
+  if (!project || !same() || was.id !== project.id) throw new Error(say`Another project is open by now.`);
   await settled();
   await keepVersion(project);
   const done = edit(
-    `Go back to the version of ${new Date(at).toLocaleString(undefined, { dateStyle: 'short', timeStyle: 'short' })}`,
+    say`Go back to the version of ${new Date(at).toLocaleString(undefined, { dateStyle: 'short', timeStyle: 'short' })}`,
     (draft) => {
       for (const key of Object.keys(draft)) if (!(key in was)) delete (draft as Record<string, unknown>)[key];
       Object.assign(draft, was);

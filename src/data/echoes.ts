@@ -1,5 +1,6 @@
 import { type Layer, plainLayer, remapKeyAt, still } from '@/core/layer';
 import type { Again } from '@/core/sources';
+import { say } from '@/core/words';
 import { changeShot } from './shots';
 
 /** Layers that show one again, laid right behind it. */
@@ -22,7 +23,7 @@ const again = ({ id, name, tape }: Layer, called: string, what: Partial<Again>, 
 
 /** A layer's shadow: black, soft, a little to the right and down, multiplied (common practice). */
 export const addShadow = (shotId: string, layerId: string): void =>
-  behind(shotId, layerId, 'Lay a shadow', (layer) => [
+  behind(shotId, layerId, say`Lay a shadow`, (layer) => [
     again(
       layer,
       'Shadow',
@@ -37,12 +38,12 @@ export const addEchoes = (
   layerId: string,
   { count, every, first }: { count: number; every: number; first: number },
 ): void =>
-  behind(shotId, layerId, 'Lay echoes', (layer) =>
+  behind(shotId, layerId, say`Lay echoes`, (layer) =>
     Array.from({ length: count }, (_, k) => {
       const number = count - k;
       return again(
         layer,
-        `Echo ${number}`,
+        say`Echo ${number}`,
         { late: number * every },
         { numbers: { opacity: still((first * (count - number + 1)) / count) } },
       );

@@ -4,6 +4,7 @@ import { layerSecond, sceneOf, shotAt } from '@/core/evaluate';
 import type { SeamKeyframe } from '@/core/layer';
 import { type FactId, highestRise, touchDown } from '@/core/moves';
 import { secondsToBeat } from '@/core/time';
+import { say } from '@/core/words';
 import { keepAlong, knownAlong } from './cut-along';
 import { takeCourse } from './cut-takes';
 import { derived } from './derived';
@@ -215,8 +216,8 @@ async function jump({ project, takes }: Asked, tell: Progress): Promise<Gathered
   const down = landed ? await cutAt(project, second, landed, (p) => tell(0.85 + 0.15 * p)) : null;
   const lost = [
     empty.facts.plate?.why,
-    highest ? up?.why : seen.facts.figures?.why || 'Nobody was seen to jump: slide the take to the highest of the jump.',
-    landed ? down?.why : 'Nobody was seen to land: slide the second take to where both feet are down.',
+    highest ? up?.why : seen.facts.figures?.why || say`Nobody was seen to jump: slide the take to the highest of the jump.`,
+    landed ? down?.why : say`Nobody was seen to land: slide the second take to where both feet are down.`,
   ];
   return {
     facts: {
@@ -257,7 +258,7 @@ async function seams({ project, takes }: Asked, tell: Progress): Promise<Gathere
       const { seam, collisions } = await seamBetween(project, span, (p) => tell((0.3 * share + 0.7 * (i - 1 + p)) / share));
       keyframes.push(seamKeyframesOf(seam, project.frame.height));
       if (collisions.length > 0)
-        why = `Two places touch at ${collisions.length === 1 ? 'one moment' : `${collisions.length} moments`}: look at the seam there, or let what crosses lie over it.`;
+        why = say`Two places touch at ${collisions.length === 1 ? 'one moment' : `${collisions.length} moments`}: look at the seam there, or let what crosses lie over it.`;
     } catch (error) {
       keyframes.push([]);
       why = `${reason(error)} The takes are joined along an upright line.`;
@@ -303,14 +304,14 @@ async function support({ project, takes: [takeId] }: Asked, tell: Progress): Pro
     const empty = await emptySetOf(project, take);
     if (!empty)
       return none(
-        `No plate shows the set of “${footageName(footageOf(project, takeId))}” without it. Film the empty set with it taken away, and put that into the slot of a plate.`,
+        say`No plate shows the set of “${footageName(footageOf(project, takeId))}” without it. Film the empty set with it taken away, and put that into the slot of a plate.`,
       );
     // Alone with its own empty set: other scenes of the plan were filmed elsewhere.
     const alone = { ...project, takes: [{ ...take, plan: empty.plan, slot: null }, empty] };
     const made = await keepPlate(alone, takeId, (p) => tell(0.4 * p));
     const box = await stoodIn(project, takeId, empty.id);
     const before = await keepOutline({ ...project, takes: [take] }, takeId, (p) => tell(0.5 + 0.5 * p)).catch(() => null);
-    const why = box ? '' : 'What stands there was not found by itself: move the patch onto it.';
+    const why = box ? '' : say`What stands there was not found by itself: move the patch onto it.`;
     return {
       facts: { support: { plate: made.plateId, box, silhouetteId: before?.silhouetteId ?? null, why } },
       // It is not the empty set of the set-up, so it does not grow old with that.

@@ -3,6 +3,7 @@ import { beatMapOf, shotFrames } from '@/core/evaluate';
 import { partsOf, unpacked } from '@/core/measure';
 import { RECIPES, type SeenTake, type SortedTakes, sortTakes } from '@/core/plan';
 import { barToBeat } from '@/core/time';
+import { say } from '@/core/words';
 import type { Progress } from './jobs';
 import { layPlan } from './lay-plan';
 import { takeMeasurement } from './media';
@@ -99,7 +100,7 @@ export async function lookAtTakes(project: Project, tell: Progress, signal?: Abo
 /** Gives takes that belong together a planned shot whose slots they fill. Gives the ids of the planned shots, null for takes by themselves. */
 function planned(sorted: readonly SortedTakes[]): (string | null)[] {
   const ids = sorted.map(({ recipe }) => (recipe === null ? null : crypto.randomUUID()));
-  edit('Sort the takes into planned shots', (draft) => {
+  edit(say`Sort the takes into planned shots`, (draft) => {
     sorted.forEach(({ recipe: wanted, takes }, i) => {
       const recipe = RECIPES.find((r) => r.id === wanted);
       const id = ids[i];
@@ -110,7 +111,7 @@ function planned(sorted: readonly SortedTakes[]): (string | null)[] {
         plan.places.push({
           ...structuredClone(plan.places[n - 1]),
           id: `p${n + 1}`,
-          name: `Place ${n + 1}`,
+          name: say`Place ${n + 1}`,
           x: plan.places[n - 1].x + 0.9,
         });
       draft.plans.push(plan);
@@ -122,7 +123,7 @@ function planned(sorted: readonly SortedTakes[]): (string | null)[] {
 
 const here = (): Project => {
   const { project } = useProject.getState();
-  if (!project) throw new Error('No project is open.');
+  if (!project) throw new Error(say`No project is open.`);
   return project;
 };
 

@@ -1,6 +1,7 @@
 import { footageOf, type Project, type Shot, type Take } from '@/core/document';
 import { attachLayer, attachMask, type Followed, type FollowHow, type HoldAt, handHeld, holdPoint } from '@/core/edit';
 import type { Layer } from '@/core/layer';
+import { say } from '@/core/words';
 import type { Progress } from './jobs';
 import { takeMeasurement } from './media';
 import { pointCourse } from './points';
@@ -18,7 +19,7 @@ async function cameraCourse(project: Project, take: Take, onProgress: Progress):
   const { own, reason } = await takeMeasurement(footage, null, onProgress);
   const trusted = own?.readings.flatMap((r, i) => (r.trusted ? [{ time: own.times[i], ...r }] : [])) ?? [];
   if (!own || trusted.length < ENOUGH * own.readings.length)
-    throw new Error(reason || `How the camera moved cannot be told in ${footage.name}: too little of its picture stands still.`);
+    throw new Error(reason || say`How the camera moved cannot be told in ${footage.name}: too little of its picture stands still.`);
   const { width, height } = footage;
   return {
     times: trusted.map((r) => r.time),
@@ -29,14 +30,14 @@ async function cameraCourse(project: Project, take: Take, onProgress: Progress):
 function takeOf(project: Project, layer: Layer | undefined): Take {
   const { source } = layer ?? {};
   const take = source?.kind === 'take' ? project.takes.find((t) => t.id === source.takeId) : undefined;
-  if (!take) throw new Error('That layer shows no take.');
+  if (!take) throw new Error(say`That layer shows no take.`);
   return take;
 }
 
 async function courseOf(project: Project, take: Take, what: string, onProgress: Progress): Promise<Followed> {
   if (what === CAMERA) return cameraCourse(project, take, onProgress);
   const point = take.points?.find((p) => p.id === what);
-  if (!point) throw new Error('That point is no longer marked in the take. Mark it under Takes, Points.');
+  if (!point) throw new Error(say`That point is no longer marked in the take. Mark it under Takes, Points.`);
   return pointCourse(project, take, point, onProgress);
 }
 
@@ -45,7 +46,7 @@ function here(shotId: string, layerId: string): { project: Project; shot: Shot; 
   const { project } = useProject.getState();
   const shot = project && [...project.shots, ...project.nestedShots].find((s) => s.id === shotId);
   const layer = shot?.layers.find((l) => l.id === layerId);
-  if (!project || !shot || !layer) throw new Error('That layer is no longer in the project.');
+  if (!project || !shot || !layer) throw new Error(say`That layer is no longer in the project.`);
   return { project, shot, layer };
 }
 
@@ -67,10 +68,10 @@ const put = (shot: Shot, layer: Layer): Shot => ({
 /** What became of a hold, in words. */
 const enlargedWords = (enlarged: number | null): string =>
   enlarged === null
-    ? 'Its edges would have to be hidden by more than four times its size, so it was left as large as it was: an edge shows.'
+    ? say`Its edges would have to be hidden by more than four times its size, so it was left as large as it was: an edge shows.`
     : enlarged > 100
-      ? `It is shown at ${enlarged.toFixed(1)} % of its size, so that no edge shows.`
-      : 'No edge shows.';
+      ? say`It is shown at ${enlarged.toFixed(1)} % of its size, so that no edge shows.`
+      : say`No edge shows.`;
 
 /** Holds a followed place of a layer's take, as large as it must be. Returns what to know of it. */
 export async function holdInLayer(shotId: string, layerId: string, what: string, at: HoldAt, onProgress: Progress): Promise<string> {
@@ -80,7 +81,7 @@ export async function holdInLayer(shotId: string, layerId: string, what: string,
   // A camera is undone whole; a place is held where it is.
   const how = { turn: what === CAMERA, scale: what === CAMERA };
   const { layer: held, enlarged } = holdPoint(project, shot, layer, course, at, how, true);
-  changeShot(shotId, what === CAMERA ? 'Steady a layer' : 'Hold a point', (s) => put(s, held), [], before.project.id);
+  changeShot(shotId, what === CAMERA ? say`Steady a layer` : say`Hold a point`, (s) => put(s, held), [], before.project.id);
   return enlargedWords(enlarged);
 }
 
@@ -102,7 +103,7 @@ export async function attachTo(
   if (!mask) {
     changeShot(
       shotId,
-      'Attach a layer',
+      say`Attach a layer`,
       (s) => put(s, attachLayer(project, shot, layer, other, course, frame, how)),
       [],
       before.project.id,
@@ -112,7 +113,7 @@ export async function attachTo(
   const moved = attachMask(project, shot, layer, mask, other, course, frame, how);
   changeShot(
     shotId,
-    'Attach a mask',
+    say`Attach a mask`,
     (s) => put(s, { ...layer, masks: layer.masks.map((m) => (m.id === maskId ? moved : m)) }),
     [],
     before.project.id,
@@ -123,10 +124,10 @@ export async function attachTo(
 export async function shakeLike(shotId: string, layerId: string, takeId: string, onProgress: Progress): Promise<string> {
   const before = here(shotId, layerId);
   const take = before.project.takes.find((t) => t.id === takeId);
-  if (!take) throw new Error('That take is no longer in the project.');
+  if (!take) throw new Error(say`That take is no longer in the project.`);
   const course = await cameraCourse(before.project, take, onProgress);
   const { project, shot, layer } = here(shotId, layerId);
   const { layer: made, enlarged } = handHeld(project, shot, layer, course, footageOf(project, takeId));
-  changeShot(shotId, 'Move like a take’s camera', (s) => put(s, made), [], before.project.id);
+  changeShot(shotId, say`Move like a take’s camera`, (s) => put(s, made), [], before.project.id);
   return enlargedWords(enlarged);
 }

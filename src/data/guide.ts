@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import type { Project } from '@/core/document';
+import { say } from '@/core/words';
 
 interface GuideStep {
   id: 'films' | 'song' | 'shot' | 'play' | 'check' | 'deliver';
@@ -13,17 +14,17 @@ interface GuideStep {
 
 /** The way to a first film of one's own. */
 export const GUIDE: readonly GuideStep[] = [
-  { id: 'films', text: 'Take in films: drop them anywhere, or film here.', href: '/shoot', done: ({ takes }) => takes.length > 0 },
-  { id: 'song', text: 'Take in the song: its beats are found.', href: '/song', done: ({ song }) => Boolean(song?.map) },
+  { id: 'films', text: say`Take in films: drop them anywhere, or film here.`, href: '/shoot', done: ({ takes }) => takes.length > 0 },
+  { id: 'song', text: say`Take in the song: its beats are found.`, href: '/song', done: ({ song }) => Boolean(song?.map) },
   {
     id: 'shot',
-    text: 'Make a first film of the takes (Shoot), or lay a move on a beat (Score).',
+    text: say`Make a first film of the takes (Shoot), or lay a move on a beat (Score).`,
     href: '/score',
     done: ({ shots }) => shots.length > 0,
   },
-  { id: 'play', text: 'Play it, and pull what is off: a shot by its ends, a line on the picture.', href: '/score' },
-  { id: 'check', text: 'See what a viewer might notice.', href: '/check' },
-  { id: 'deliver', text: 'Make the film.', href: '/deliver' },
+  { id: 'play', text: say`Play it, and pull what is off: a shot by its ends, a line on the picture.`, href: '/score' },
+  { id: 'check', text: say`See what a viewer might notice.`, href: '/check' },
+  { id: 'deliver', text: say`Make the film.`, href: '/deliver' },
 ];
 
 interface Guide {

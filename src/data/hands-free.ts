@@ -4,6 +4,7 @@ import { beatMapOf } from '@/core/evaluate';
 import { REFERENCE_TONE } from '@/core/measure';
 import { type PlannedShot, paceOf, type Slot } from '@/core/plan';
 import { barToBeat, beatsInBar, beatToSeconds } from '@/core/time';
+import { say } from '@/core/words';
 import { camera, startRecording, stopRecording, useCamera } from './camera';
 import { loadSong } from './playback';
 import type { SlotMark } from './recordings';
@@ -46,7 +47,7 @@ export function beep(frequency = 880, length = 0.12, after = 0): void {
   tone(frequency, length, audio().currentTime + after, 0.4);
 }
 
-function say(text: string, spoken: boolean): void {
+function cue(text: string, spoken: boolean): void {
   useHandsFree.setState({ cue: text });
   if (spoken && 'speechSynthesis' in globalThis) speechSynthesis.speak(new SpeechSynthesisUtterance(text));
 }
@@ -108,7 +109,7 @@ async function filmOnce(plan: PlannedShot, slot: Slot, options: RunOptions, sign
       await wait(span, signal);
     }
     const hold = Math.min(slot.hold, options.hold);
-    say('Hold still', options.spoken);
+    cue(say`Hold still`, options.spoken);
     await countDown(hold, signal);
   } finally {
     song?.stop();
@@ -140,20 +141,20 @@ export async function runHandsFree(plan: PlannedShot, options: RunOptions): Prom
   marks = [];
   try {
     // Decoded beforehand, so that the count-in begins with the recording.
-    useHandsFree.setState({ cue: 'Getting the song ready' });
+    useHandsFree.setState({ cue: say`Getting the song ready` });
     await loadSong().catch(() => null);
     if (options.unbroken && options.slots[0]) await startRecording(plan, options.slots[0]);
     for (const slot of options.slots) {
       enough = false;
       for (let take = 1; take <= options.tries && !enough; take++) {
         useHandsFree.setState({ slot: slot.name, take });
-        say(take > 1 ? 'Again' : slot.plate ? 'Clear the frame' : `To your mark: ${slot.name}`, options.spoken);
+        cue(take > 1 ? say`Again` : slot.plate ? say`Clear the frame` : say`To your mark: ${slot.name}`, options.spoken);
         await countDown(options.walk, signal);
         await filmOnce(plan, slot, options, signal);
         if (useCamera.getState().problem) return;
       }
     }
-    say('Done', options.spoken);
+    cue(say`Done`, options.spoken);
     beep(1320, 0.3);
   } catch (error) {
     if (!(error instanceof Stopped)) useCamera.setState({ problem: error instanceof Error ? error.message : String(error) });

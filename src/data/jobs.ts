@@ -5,6 +5,7 @@ import type { PlannedOrder, PlannedShot, Tempo, Timetable } from '@/core/plan';
 import type { Alignment, SongAnalysis } from '@/core/song';
 import type { SoundKind } from '@/core/sounds';
 import type { BeatMap } from '@/core/time';
+import { say } from '@/core/words';
 import type { Leave } from '@/media/fault';
 import { makingName, removeSoon } from '@/media/files';
 import type { FilmMade, FilmProgress } from '@/media/film';
@@ -60,7 +61,7 @@ export async function inWorker<Api, T>(
     signal?.addEventListener('abort', () => reject(new Cancelled()), { once: true });
     worker.addEventListener(
       'error',
-      (event) => reject(new Error(event.message || 'A background task ended unexpectedly. Nothing was lost; try again.')),
+      (event) => reject(new Error(event.message || say`A background task ended unexpectedly. Nothing was lost; try again.`)),
       { once: true },
     );
   });
@@ -136,8 +137,7 @@ export function takeInPictures(
   );
 }
 
-const NOWHERE =
-  'The file is damaged: its index promises more than there is, and looking for it was given up. Copy it from the camera again, whole.';
+const NOWHERE = say`The file is damaged: its index promises more than there is, and looking for it was given up. Copy it from the camera again, whole.`;
 
 export const measureWorker = () => new Worker(new URL('../workers/measure.worker.ts', import.meta.url), { type: 'module' });
 

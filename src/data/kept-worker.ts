@@ -1,10 +1,11 @@
 import * as Comlink from 'comlink';
 import { changeBetween, type Project, type ProjectChange } from '@/core/document';
+import { say } from '@/core/words';
 
 /** Milliseconds after which a worker that does not answer is taken to be dead. */
 const PATIENCE = 30_000;
 
-const DIED = 'A background task ended unexpectedly and was started again. Nothing was lost; try again.';
+const DIED = say`A background task ended unexpectedly and was started again. Nothing was lost; try again.`;
 
 interface Held<Api> {
   worker: Worker;

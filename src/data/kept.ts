@@ -2,6 +2,7 @@ import { footageKey, footageName, footageOf, type Media, type Project, type Shot
 import { silhouetteFile } from '@/core/exchange';
 import { boxOf } from '@/core/measure';
 import { type Course, type FigureBox, smoothPath } from '@/core/moves';
+import { say } from '@/core/words';
 import { contentId } from '@/media/content';
 import { hasMedia, storeMedia } from '@/media/files';
 import { mattePng, stillPng } from '@/media/pictures';
@@ -11,7 +12,7 @@ import { edit } from './store';
 
 export function takeIn(project: Project, takeId: string): Take {
   const take = project.takes.find((t) => t.id === takeId);
-  if (!take) throw new Error('That take is no longer in the project.');
+  if (!take) throw new Error(say`That take is no longer in the project.`);
   return take;
 }
 
@@ -59,7 +60,13 @@ export async function keepPlate(project: Project, takeId: string, onProgress: Pr
   const known = await madeBefore(project, 'still', madeFrom);
   if (known) return { media: [], plateId: known.id };
   const { planes } = await setPlate(project, takeIn(project, takeId), onProgress);
-  const kept = await keepFile('still', `Empty set of ${footageName(footageOf(project, takeId))}`, await stillPng(planes), planes, madeFrom);
+  const kept = await keepFile(
+    'still',
+    say`Empty set of ${footageName(footageOf(project, takeId))}`,
+    await stillPng(planes),
+    planes,
+    madeFrom,
+  );
   return { media: [kept], plateId: kept.id };
 }
 
@@ -91,7 +98,7 @@ function withPicture(shot: Shot, from: string, to: string): Shot {
 export async function renewPlate(project: Project, mediaId: string, takeId: string, onProgress: Progress): Promise<void> {
   const { media, plateId } = await keepPlate(project, takeId, onProgress);
   edit(
-    'Make the empty set anew',
+    say`Make the empty set anew`,
     (draft) => {
       for (const made of media) draft.media = [...draft.media.filter((m) => m.id !== made.id), made];
       for (const list of ['shots', 'nestedShots', 'unplacedShots'] as const)
@@ -113,10 +120,10 @@ export async function keepCutOut(
 ): Promise<{ media: Media[]; matteId: string; top: number; bottom: number }> {
   const { matte } = await cutFigure(project, takeIn(project, takeId), time, null, onProgress);
   const box = boxOf({ width: matte.width, height: matte.height, data: matte.alpha.map((a) => (a > 127 ? 1 : 0)) });
-  if (!box) throw new Error('Nobody was found in that frame to cut out.');
+  if (!box) throw new Error(say`Nobody was found in that frame to cut out.`);
   const footage = footageOf(project, takeId);
   const madeFrom = await nameOf(`cut-out ${plateKey(project, takeIn(project, takeId))} ${footageKey(footage)} ${time}`);
-  const figure = await keepFile('matte', `Cut-out of ${footage.name} at ${time.toFixed(2)} s`, await mattePng(matte), matte, madeFrom);
+  const figure = await keepFile('matte', say`Cut-out of ${footage.name} at ${time.toFixed(2)} s`, await mattePng(matte), matte, madeFrom);
   const up = (y: number) => (100 * y) / matte.height;
   return { media: [figure], matteId: figure.id, top: up(box.top), bottom: up(box.bottom) };
 }
@@ -127,12 +134,12 @@ export async function keepOutline(
   takeId: string,
   onProgress: Progress,
 ): Promise<{ media: Media[]; silhouetteId: string }> {
-  const name = `Outline over time of ${footageName(footageOf(project, takeId))}`;
+  const name = say`Outline over time of ${footageName(footageOf(project, takeId))}`;
   const madeFrom = await nameOf(`outline ${occupancyKey(project, takeIn(project, takeId))}`);
   const known = await madeBefore(project, 'silhouette', madeFrom);
   if (known) return { media: [], silhouetteId: known.id };
   const { width, height, times, figure } = await occupancyTrack(project, takeIn(project, takeId), onProgress);
-  if (figure.every((bits) => !bits?.some((b) => b > 0))) throw new Error('Nobody was found in that take.');
+  if (figure.every((bits) => !bits?.some((b) => b > 0))) throw new Error(say`Nobody was found in that take.`);
   const empty = new Uint8Array(Math.ceil((width * height) / 8));
   const plain = silhouetteFile({ width, height, times, frames: figure.map((bits) => bits ?? empty) });
   const packed = await new Response(new Blob([plain]).stream().pipeThrough(new CompressionStream('gzip'))).arrayBuffer();
@@ -165,6 +172,6 @@ export async function courseOf(project: Project, takeId: string, onProgress: Pro
     x: (b.left + b.right) / 2,
     y: (b.top + b.bottom) / 2,
   }));
-  if (seen.length === 0) throw new Error('Nobody was found in that take to follow.');
+  if (seen.length === 0) throw new Error(say`Nobody was found in that take to follow.`);
   return smoothPath(seen, EVEN).map(({ source, x, y }) => ({ source, x: Math.round(100 * x) / 100, y: Math.round(100 * y) / 100 }));
 }

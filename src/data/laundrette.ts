@@ -1,9 +1,10 @@
 import { newPlannedShot, type PlannedShot, type Prop, RECIPES } from '@/core/plan';
+import { say } from '@/core/words';
 
 /** The night laundrette's fixtures as the simulated room has them, the camera's axis at x = 0. Metres. */
 const FIXTURES: readonly Omit<Prop, 'id'>[] = [
   ...[-2.78, -2.06, -1.34, -0.62, 0.1, 0.82].map((x, i) => ({
-    name: `Machine ${i + 1}`,
+    name: say`Machine ${i + 1}`,
     kind: 'prop' as const,
     x: x + 0.34,
     z: 4.83,
@@ -14,15 +15,15 @@ const FIXTURES: readonly Omit<Prop, 'id'>[] = [
   })),
   { name: 'Pillar', kind: 'structure', x: 1.71, z: 4.4, width: 0.3, depth: 0.3, height: 3.2, base: 0 },
   { name: 'Cupboard', kind: 'prop', x: 2.58, z: 4.98, width: 1.25, depth: 0.45, height: 2.05, base: 0 },
-  { name: 'Folding table', kind: 'prop', x: 2.02, z: 3.3, width: 1.45, depth: 0.7, height: 0.05, base: 0.84 },
+  { name: say`Folding table`, kind: 'prop', x: 2.02, z: 3.3, width: 1.45, depth: 0.7, height: 0.05, base: 0.84 },
   { name: 'Bench', kind: 'prop', x: -2.1, z: 3.65, width: 1.3, depth: 0.4, height: 0.05, base: 0.42 },
   { name: 'Clock', kind: 'structure', x: 1.32, z: 5.15, width: 0.42, depth: 0.06, height: 0.42, base: 1.81 },
 ];
 
 const LAMPS = [
-  { id: 'lamp1', name: 'Left lamp', x: -1.55, z: 3.3, height: 2.2, size: 0.26 },
-  { id: 'lamp2', name: 'Middle lamp', x: 0.15, z: 2.5, height: 2.42, size: 0.32 },
-  { id: 'lamp3', name: 'Right lamp', x: 1.72, z: 3.1, height: 2.2, size: 0.26 },
+  { id: 'lamp1', name: say`Left lamp`, x: -1.55, z: 3.3, height: 2.2, size: 0.26 },
+  { id: 'lamp2', name: say`Middle lamp`, x: 0.15, z: 2.5, height: 2.42, size: 0.32 },
+  { id: 'lamp3', name: say`Right lamp`, x: 1.72, z: 3.1, height: 2.2, size: 0.26 },
 ];
 
 /** The laundrette seen from `shift` metres further right. */
@@ -47,7 +48,7 @@ export function laundrettePlans(date: string): PlannedShot[] {
     { ...curtain, bar: 9, ticked: [] },
     {
       ...clones,
-      name: 'Clones: the hand-over',
+      name: say`Clones: the hand-over`,
       bar: 17,
       inputs: { ...clones.inputs, contact: 'a folded sheet' },
       places: clones.places.map((p, i) => ({
@@ -59,7 +60,7 @@ export function laundrettePlans(date: string): PlannedShot[] {
     },
     {
       ...dolly,
-      name: 'Dolly zoom along the machines',
+      name: say`Dolly zoom along the machines`,
       bar: 25,
       camera: { ...dolly.camera, captureWidth: 3840, captureHeight: 2160, focus: 2.6, aperture: 8 },
       places: dolly.places.map((p) => ({ ...p, z: 2.6, x: -0.2 })),

@@ -3,6 +3,7 @@ import { regenerate } from '@/core/edit';
 import { beatMapOf } from '@/core/evaluate';
 import { beatsIn, onBeat } from '@/core/moves';
 import { anchorAtFrame } from '@/core/time';
+import { say } from '@/core/words';
 import type { Contact } from './contacts';
 import type { Progress } from './jobs';
 import { keepOutline } from './kept';
@@ -22,7 +23,7 @@ const OVER = 1;
  */
 export async function layMeeting(left: Contact, right: Contact, onProgress: Progress): Promise<string> {
   const { project, playhead } = useProject.getState();
-  if (!project) return 'No project is open.';
+  if (!project) return say`No project is open.`;
   const pair = [left, right];
   await corrected(
     pair.map(({ take }) => take.id),
@@ -46,7 +47,7 @@ export async function layMeeting(left: Contact, right: Contact, onProgress: Prog
   const after = beatsIn(map, beat + before, Math.min(...pair.map(({ at }, i) => footage[i].to - at)), 1, 4 * BEFORE);
   changeShot(
     made.id,
-    'Let two takes meet on a beat',
+    say`Let two takes meet on a beat`,
     (shot, there) => {
       if (shot.move?.kind !== 'clones') return shot;
       const met: Shot = {

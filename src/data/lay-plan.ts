@@ -3,6 +3,7 @@ import { beatMapOf } from '@/core/evaluate';
 import { kindOf, MOVES, type Move } from '@/core/moves';
 import type { PlannedShot, Slot } from '@/core/plan';
 import { barToBeat } from '@/core/time';
+import { say } from '@/core/words';
 import type { Progress } from './jobs';
 import { layMoveOn, takeOfSlot, wantedSlots } from './moves';
 import { correctOnReference } from './set-up';
@@ -57,16 +58,16 @@ export async function corrected(takes: readonly string[], onProgress: Progress):
 export async function layPlan(planId: string, onProgress: Progress): Promise<string> {
   const { project } = useProject.getState();
   const plan = project?.plans.find((p) => p.id === planId);
-  if (!project || !plan) throw new Error('That planned shot is no longer in the project.');
+  if (!project || !plan) throw new Error(say`That planned shot is no longer in the project.`);
   const found = layable(project, plan);
-  if (!found) throw new Error('There is no move for this recipe.');
+  if (!found) throw new Error(say`There is no move for this recipe.`);
   const { kind, takes, missing, enough } = found;
   const names = missing.map((s) => `“${s.name}”`).join(', ');
-  if (!enough) throw new Error(`Still to be filmed: ${names}. The shot can be laid once they are there.`);
+  if (!enough) throw new Error(say`Still to be filmed: ${names}. The shot can be laid once they are there.`);
   const { mixes, planned } = kindOf({ kind });
   if (mixes) await corrected(takes, (p) => onProgress(0.4 * p));
   const at = planned?.beat ? plan.inputs[planned.beat] : undefined;
   const beat = barToBeat(beatMapOf(project), plan.bar) + (typeof at === 'number' ? Math.max(0, at - 1) : 0);
   const said = await layMoveOn(kind, takes, beat, (p) => onProgress(0.4 + 0.6 * p), plan.name);
-  return [said, missing.length > 0 ? `Laid without ${names}: lay it again when it is filmed.` : ''].filter(Boolean).join(' ');
+  return [said, missing.length > 0 ? say`Laid without ${names}: lay it again when it is filmed.` : ''].filter(Boolean).join(' ');
 }

@@ -3,6 +3,7 @@ import type { Project, Shot } from '@/core/document';
 import { splitLayer, splitShot } from '@/core/edit';
 import { sceneOf } from '@/core/evaluate';
 import type { Layer, Scene } from '@/core/layer';
+import { say } from '@/core/words';
 import { changeLayer, changeShot } from './shots';
 import { edit, useProject } from './store';
 
@@ -24,8 +25,8 @@ const short = () => crypto.randomUUID().slice(0, 8);
 /** Parts a layer in two at the playhead; '' or why not. */
 export function splitLayerHere(shotId: string, layerId: string): string {
   const { playhead } = useProject.getState();
-  let why = 'The playhead is not within the layer: put it where the layer is to be parted.';
-  changeShot(shotId, 'Split a layer', (shot, project) => {
+  let why = say`The playhead is not within the layer: put it where the layer is to be parted.`;
+  changeShot(shotId, say`Split a layer`, (shot, project) => {
     const at = shot.layers.findIndex((l) => l.id === layerId);
     const parts = at < 0 ? null : splitLayer(sceneOf(project, shot), shot.layers[at], playhead, `layer-${short()}`);
     if (!parts) return shot;
@@ -42,8 +43,8 @@ export function splitShotHere(shotId: string): string {
   const shot = project?.shots.find((s) => s.id === shotId);
   const id = crypto.randomUUID();
   const parts = project && shot && splitShot(project, shot, playhead, id);
-  if (!parts) return 'The playhead is not within the shot: put it where the shot is to be parted.';
-  const done = edit('Split the shot', (draft) => {
+  if (!parts) return say`The playhead is not within the shot: put it where the shot is to be parted.`;
+  const done = edit(say`Split the shot`, (draft) => {
     const now = current(draft) as Project;
     draft.shots = now.shots.flatMap((s): Shot[] => (s.id === shotId ? parts : [s]));
   });

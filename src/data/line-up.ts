@@ -1,5 +1,6 @@
 import { type Footage, footageOf, type Project, type Take } from '@/core/document';
 import type { Sync } from '@/core/measure';
+import { say } from '@/core/words';
 import { type Progress, syncMedia } from './jobs';
 import { takeMeasurement } from './media';
 import { referenceFor } from './set-up';
@@ -23,7 +24,7 @@ export async function lineUpBySound(first: Footage, second: Footage, onProgress:
   return {
     ok: true,
     from: together(first, second, offset),
-    said: `The same sound is heard ${where} in the second, to ${(spread * 1000).toFixed(2)} ms.`,
+    said: say`The same sound is heard ${where} in the second, to ${(spread * 1000).toFixed(2)} ms.`,
   };
 }
 
@@ -39,9 +40,9 @@ export async function lineUpByBeat(
   for (const [i, { id }] of [first, second].entries()) heard.push(await heardInSong(id, song, (p) => onProgress((i + p) / 2), signal));
   const [a, b] = heard;
   if (!a.ok || !b.ok)
-    return { ok: false, said: `The song is not heard in ${a.ok ? second.name : first.name}, so its beats cannot be told there.` };
+    return { ok: false, said: say`The song is not heard in ${a.ok ? second.name : first.name}, so its beats cannot be told there.` };
   const from = together(first, second, a.match.offset - b.match.offset);
-  return { ok: true, from, said: `Both begin at second ${(from[0] + a.match.offset).toFixed(2)} of the song.` };
+  return { ok: true, from, said: say`Both begin at second ${(from[0] + a.match.offset).toFixed(2)} of the song.` };
 }
 
 /** Lines two takes up where their cameras pass the same places, as they were measured against their reference. */
@@ -60,12 +61,12 @@ export async function lineUpByMove(
     else {
       const { against, reason } = await takeMeasurement(footage, footageOf(project, reference.id), (p) => onProgress((i + p) / 2), signal);
       if (!against?.match)
-        return { ok: false, said: reason || `${footage.name} is not filmed by a camera that moves as in the reference.` };
+        return { ok: false, said: reason || say`${footage.name} is not filmed by a camera that moves as in the reference.` };
       passes.push(against.match);
     }
   }
   // The earliest moment of the move at which both have picture.
   const moment = Math.max(...[first, second].map((take, i) => passes[i].offset + passes[i].rate * footageOf(project, take.id).from));
   const from = passes.map(({ offset, rate }) => (moment - offset) / rate) as [number, number];
-  return { ok: true, from, said: `At these seconds both cameras are in the same place, and go on alike.` };
+  return { ok: true, from, said: say`At these seconds both cameras are in the same place, and go on alike.` };
 }

@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
 import type { Project, Shot } from '@/core/document';
 import { type Effect, effectSchema, plainLayer, remapKeyAt } from '@/core/layer';
+import { say } from '@/core/words';
 import { db } from './db';
 import { makeStill } from './jobs';
 import { changeLayer } from './shots';
@@ -23,7 +24,7 @@ function withLook(shot: Shot, effects: readonly Effect[]): Shot {
 
 /** Lays effects on all of other shots, in the place of those that lie there already. */
 export function copyLook(effects: readonly Effect[], shotIds: readonly string[]): void {
-  edit(`Lay a look on ${shotIds.length} shots`, (draft) => {
+  edit(say`Lay a look on ${shotIds.length} shots`, (draft) => {
     draft.shots.forEach((shot, i) => {
       if (shotIds.includes(shot.id)) draft.shots[i] = withLook(shot as Shot, effects) as (typeof draft.shots)[number];
     });
@@ -70,6 +71,6 @@ export async function forgetLook(name: string): Promise<void> {
 export function layLook(project: Project, shotId: string, layerId: string, { name, effects }: Look): string {
   // Its colour tables are files of the project it was kept in.
   const there = effects.filter(({ tableId }) => !tableId || project.media.some((m) => m.id === tableId));
-  changeLayer(shotId, layerId, `Lay the look “${name}”`, (layer) => ({ ...layer, effects: own(there) }));
-  return there.length < effects.length ? 'Its colour table is not in this project: choose it from its file once more.' : '';
+  changeLayer(shotId, layerId, say`Lay the look “${name}”`, (layer) => ({ ...layer, effects: own(there) }));
+  return there.length < effects.length ? say`Its colour table is not in this project: choose it from its file once more.` : '';
 }

@@ -17,6 +17,7 @@ import {
 } from '@/core/layer';
 import { type Source, sourceKind } from '@/core/sources';
 import { frameToSeconds } from '@/core/time';
+import { say } from '@/core/words';
 import { backingHue, correctedForCut, keepAlong } from './cut-along';
 import type { Progress } from './jobs';
 import { keepCutOut, keepOutline, keepPlate } from './kept';
@@ -34,7 +35,7 @@ const short = () => crypto.randomUUID().slice(0, 8);
 function takeOf(project: Project, layer: Layer | undefined, what: string) {
   const { source } = layer ?? {};
   const take = source?.kind === 'take' ? project.takes.find((t) => t.id === source.takeId) : undefined;
-  if (!take || !layer) throw new Error(`This needs ${what}.`);
+  if (!take || !layer) throw new Error(say`This needs ${what}.`);
   return { take, layer };
 }
 
@@ -94,11 +95,11 @@ export async function addMeasuredMask(shotId: string, layerId: string, kind: Mea
   const { project } = useProject.getState();
   const shot = project && [...project.shots, ...project.nestedShots].find((s) => s.id === shotId);
   const layer = shot?.layers.find((l) => l.id === layerId);
-  if (!project || !shot || !layer) throw new Error('That layer is no longer in the project.');
+  if (!project || !shot || !layer) throw new Error(say`That layer is no longer in the project.`);
   const { mask, media, effect } = await measuredMask(project, shot, layer, kind, onProgress);
   changeShot(
     shotId,
-    `Mask by a ${kind}`,
+    say`Mask by a ${kind}`,
     (s) => ({ ...s, layers: s.layers.map((l) => (l.id === layerId ? withMask(l, mask, effect) : l)) }),
     media,
     project.id,
@@ -119,7 +120,7 @@ export async function addDuck(project: Project, shot: Shot, layer: Layer, onProg
   const mask = silhouetteMask(`mask-${short()}`, silhouetteId, below?.id ?? null, numbers, { combine: 'subtract' });
   changeShot(
     shot.id,
-    'Duck under the performer',
+    say`Duck under the performer`,
     (s) => ({ ...s, layers: s.layers.map((l) => (l.id === layer.id ? withMask(l, mask) : l)) }),
     media,
     project.id,
@@ -136,8 +137,8 @@ export function addTakeLayer(project: Project, shotId: string, takeId: string, f
   if (!take) return;
   onTop(
     shotId,
-    'Add a take',
-    plainLayer(`layer-${short()}`, 'Another take', take.tape, { kind: 'take', takeId }, [remapKeyAt(0, 0, from)]),
+    say`Add a take`,
+    plainLayer(`layer-${short()}`, say`Another take`, take.tape, { kind: 'take', takeId }, [remapKeyAt(0, 0, from)]),
   );
 }
 
@@ -147,7 +148,7 @@ export function addFreshLayer(shotId: string, kind: Source['kind']): void {
   if (fresh)
     onTop(
       shotId,
-      `Add a ${name.toLowerCase()}`,
+      say`Add a ${name.toLowerCase()}`,
       plainLayer(`layer-${short()}`, name, 0, fresh, [remapKeyAt(0, 0, 0)], blend ? { blend } : {}),
     );
 }
@@ -155,7 +156,7 @@ export function addFreshLayer(shotId: string, kind: Source['kind']): void {
 /** The empty set on top of a shot through a patch in its middle, to hide what was left standing. */
 export async function addPatch(project: Project, shot: Shot, onProgress: Progress): Promise<void> {
   const [takeId] = takesOf(shot);
-  if (!takeId) throw new Error('This shot shows no take whose empty set could be made.');
+  if (!takeId) throw new Error(say`This shot shows no take whose empty set could be made.`);
   const { media, plateId } = await keepPlate(project, takeId, onProgress);
   const spot = plainMask(`mask-${short()}`, 'ellipse', {
     x: still(50),
@@ -168,7 +169,7 @@ export async function addPatch(project: Project, shot: Shot, onProgress: Progres
   });
   onTop(
     shot.id,
-    'Patch with the empty set',
+    say`Patch with the empty set`,
     plainLayer(`layer-${short()}`, 'Patch', 0, { kind: 'still', mediaId: plateId }, [remapKeyAt(0, 0, 0)], { masks: [spot] }),
     media,
     project.id,

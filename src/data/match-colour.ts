@@ -3,6 +3,7 @@ import { plainShot } from '@/core/edit';
 import { sceneOf } from '@/core/evaluate';
 import { type Layer, plainEffect, plainLayer, remapKeyAt, still } from '@/core/layer';
 import type { ChannelMatch } from '@/core/measure';
+import { say } from '@/core/words';
 import { matchFrames } from './jobs';
 import { changeShot } from './shots';
 import { useProject } from './store';
@@ -37,22 +38,23 @@ export type Like = { layerId: string } | { takeId: string };
  * Throws a sentence where one of them shows nothing.
  */
 export async function matchTo(project: Project, shot: Shot, layer: Layer, like: Like): Promise<void> {
-  if (!project.shots.some((s) => s.id === shot.id)) throw new Error('This shot lies within another. Match colours of layers on the score.');
+  if (!project.shots.some((s) => s.id === shot.id))
+    throw new Error(say`This shot lies within another. Match colours of layers on the score.`);
   const { first, end } = sceneOf(project, shot);
   const { playhead } = useProject.getState();
   const frame = Math.min(end - 1, Math.max(first, playhead));
   const known = layer.effects.findIndex((e) => e.kind === KIND && e.madeBy === 'user');
   const before = known < 0 ? layer.effects : layer.effects.slice(0, known);
   const other = 'layerId' in like ? shot.layers.find((l) => l.id === like.layerId) : takeAlone(project, like.takeId);
-  if (!other) throw new Error('What it was to be matched to is gone.');
+  if (!other) throw new Error(say`What it was to be matched to is gone.`);
   const shown = 'layerId' in like ? showing(project, shot, alone(other, other.effects)) : showing(project, plainFor(shot, other), other);
   const match = await matchFrames(showing(project, shot, alone(layer, before)), frame, shown, frame);
-  if (!match) throw new Error('One of the two shows nothing here. Put the playhead where both are seen.');
+  if (!match) throw new Error(say`One of the two shows nothing here. Put the playhead where both are seen.`);
   const effect = plainEffect(known < 0 ? `effect-${crypto.randomUUID().slice(0, 8)}` : layer.effects[known].id, KIND, matched(match));
   const put = (effects: Layer['effects']) => (known < 0 ? [...effects, effect] : effects.map((e) => (e.id === effect.id ? effect : e)));
   changeShot(
     shot.id,
-    'Match the colour of a layer',
+    say`Match the colour of a layer`,
     (s) => ({ ...s, layers: s.layers.map((l) => (l.id === layer.id ? { ...l, effects: put(l.effects) } : l)) }),
     [],
     project.id,

@@ -14,6 +14,7 @@ import { correctionFrom, correctionsCost, plannedSlots, takesOf, withMotion } fr
 import { matchSlot, type SlotMatch, sequencesIn } from '@/core/log';
 import type { Sync } from '@/core/measure';
 import { fps, standardRate } from '@/core/time';
+import { say } from '@/core/words';
 import type { SeenFall, TakeMeasurement, TakeReadings } from '@/media/measuring';
 import { sentenceOf } from '@/media/sentence';
 import { db } from './db';
@@ -41,7 +42,7 @@ interface Placed {
 
 /** Adds a film to the project as a take; `drawn` where it was not filmed. False where that could not be done; the store says why. */
 function addTake(media: Media, filmed: Filmed | null, placed: Placed | null, drawn = false): boolean {
-  return edit(`Take in ${media.name}`, (draft) => {
+  return edit(say`Take in ${media.name}`, (draft) => {
     if (draft.takes.some((t) => t.mediaId === media.id)) return;
     const first = draft.takes.length === 0 && draft.shots.length === 0;
     withFiles(draft, [media]);
@@ -204,7 +205,7 @@ export async function takeInOne(
   const room = await navigator.storage?.estimate?.().catch(() => undefined);
   if (room?.quota !== undefined && room.usage !== undefined && room.quota - room.usage < file.size) {
     return refused(
-      `There is not enough room for it: ${megabytes(file.size)} needed, ${megabytes(room.quota - room.usage)} left to this browser. Nothing was lost. Free some space, then import it again.`,
+      say`There is not enough room for it: ${megabytes(file.size)} needed, ${megabytes(room.quota - room.usage)} left to this browser. Nothing was lost. Free some space, then import it again.`,
     );
   }
   const here = openNow();
@@ -273,7 +274,7 @@ export function takeFall(
 
 /** Sets the same spots in a take and its reference by hand, or forgets them. */
 export const setHandPoints = (takeId: string, referenceTakeId: string, pairs: [number, number, number, number][] | null) =>
-  edit(pairs ? 'Lay the take by points' : 'Forget the points', (draft) => {
+  edit(pairs ? say`Lay the take by points` : say`Forget the points`, (draft) => {
     const take = draft.takes.find((t) => t.id === takeId);
     if (!take) return;
     if (pairs) take.byHand = { referenceTakeId, pairs };
@@ -284,7 +285,7 @@ export const setHandPoints = (takeId: string, referenceTakeId: string, pairs: [n
 export function correctTake(takeId: string, referenceTakeId: string, measured: TakeMeasurement): void {
   const { against } = measured;
   if (!against) return;
-  edit('Correct the take', (draft) => {
+  edit(say`Correct the take`, (draft) => {
     const take = draft.takes.find((t) => t.id === takeId);
     if (!take) return;
     take.correction = correctionFrom(against, referenceTakeId);

@@ -1,4 +1,5 @@
 import { footageName, footageOf } from '@/core/document';
+import { say } from '@/core/words';
 import { type Progress, syncMedia, takeIn } from './jobs';
 import { takingIn } from './storage-lock';
 import { ELSEWHERE, edit, openNow, useProject, withFiles } from './store';
@@ -10,7 +11,7 @@ import { ELSEWHERE, edit, openNow, useProject, withFiles } from './store';
 export async function hearFrom(takeId: string, file: File, onProgress: Progress, signal?: AbortSignal): Promise<string> {
   const here = openNow();
   const { project } = useProject.getState();
-  if (!project) return 'No project is open.';
+  if (!project) return say`No project is open.`;
   const footage = footageOf(project, takeId);
   if (!footage.hasSound)
     return `${footageName(footage)} has no sound of its own, so nothing tells where ${file.name} belongs. Lay it on the score as a sound, under Song.`;
@@ -20,16 +21,16 @@ export async function hearFrom(takeId: string, file: File, onProgress: Progress,
     const { media } = taken;
     if (!media.hasSound) return `${file.name} has no sound.`;
     const [found] = await syncMedia(footage.id, [media.id], (p) => onProgress(0.5 + 0.5 * p), signal);
-    if (!found.ok) return `What ${footageName(footage)} heard is not in ${file.name}: ${found.reason}`;
+    if (!found.ok) return say`What ${footageName(footage)} heard is not in ${file.name}: ${found.reason}`;
     if (!here.same()) return ELSEWHERE;
     const { offset, driftPpm, spread } = found.match;
-    edit('Hear a take from a microphone', (draft) => {
+    edit(say`Hear a take from a microphone`, (draft) => {
       withFiles(draft, [media]);
       const take = draft.takes.find((t) => t.id === takeId);
       if (take) take.mic = { mediaId: media.id, offset, rate: 1 + driftPpm / 1e6 };
     });
     const drift =
       Math.abs(driftPpm) < 1 ? '' : `, its clock ${Math.abs(driftPpm).toFixed(0)} millionths ${driftPpm > 0 ? 'faster' : 'slower'}`;
-    return `The take begins ${offset.toFixed(3)} s into ${file.name}, to ${(1000 * spread).toFixed(1)} ms${drift}.`;
+    return say`The take begins ${offset.toFixed(3)} s into ${file.name}, to ${(1000 * spread).toFixed(1)} ms${drift}.`;
   });
 }

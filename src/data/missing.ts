@@ -1,6 +1,7 @@
 import { current } from 'immer';
 import { create } from 'zustand';
 import type { Media, Project } from '@/core/document';
+import { say } from '@/core/words';
 import { mediaSize } from '@/media/files';
 import { ask } from './ask';
 import type { Progress } from './jobs';
@@ -48,17 +49,17 @@ export async function pointTo(missing: Media, file: File, onProgress: Progress, 
     if (!taken.ok) return taken.reason;
     const { media } = taken;
     if (media.id !== missing.id) {
-      if (missing.kind === 'video' && media.kind !== 'video') return `“${file.name}” holds no picture, and “${missing.name}” is a film.`;
+      if (missing.kind === 'video' && media.kind !== 'video') return say`“${file.name}” holds no picture, and “${missing.name}” is a film.`;
       const answer = await ask({
-        title: 'Another file',
-        text: `“${file.name}” (${sizeOf(media)}) is not the file that is missing: “${missing.name}” (${sizeOf(missing)}). Used in its place it is shown and heard wherever that was.`,
+        title: say`Another file`,
+        text: say`“${file.name}” (${sizeOf(media)}) is not the file that is missing: “${missing.name}” (${sizeOf(missing)}). Used in its place it is shown and heard wherever that was.`,
         answers: [
-          { id: 'none', label: 'Choose another file' },
-          { id: 'use', label: 'Use it in its place' },
+          { id: 'none', label: say`Choose another file` },
+          { id: 'use', label: say`Use it in its place` },
         ],
       });
       if (answer !== 'use') return '';
-      const label = `Use ${media.name} in place of ${missing.name}`;
+      const label = say`Use ${media.name} in place of ${missing.name}`;
       edit(
         label,
         (draft) => {

@@ -4,6 +4,7 @@ import { beatMapOf } from '@/core/evaluate';
 import { kindOf, type SoundCue } from '@/core/moves';
 import { type SoundKind, VOICES } from '@/core/sounds';
 import { anchorAtFrame, fps, frameToSeconds, resolveAnchor } from '@/core/time';
+import { say } from '@/core/words';
 import { type Progress, soundFile, takeIn } from './jobs';
 import { takingIn } from './storage-lock';
 import { ELSEWHERE, edit, openNow, useProject, withFiles } from './store';
@@ -55,9 +56,9 @@ export async function layMoveSounds(shotId: string, onProgress: Progress): Promi
   const here = openNow();
   const { project } = useProject.getState();
   const shot = project?.shots.find((s) => s.id === shotId);
-  if (!project || !shot) throw new Error('That shot is no longer in the project.');
+  if (!project || !shot) throw new Error(say`That shot is no longer in the project.`);
   const cues = soundsOf(project, shot);
-  if (cues.length === 0) return 'Nothing is heard of this move by itself.';
+  if (cues.length === 0) return say`Nothing is heard of this move by itself.`;
   const kinds = [...new Map(cues.map((cue) => [fileKey(cue), cue])).values()];
   const files = new Map<string, Media>();
   await takingIn(async () => {
@@ -73,8 +74,8 @@ export async function layMoveSounds(shotId: string, onProgress: Progress): Promi
     const clip = media && clipFor(now, shot, cue, media.id);
     return clip && !now.sound.clips.some((c) => same(c, clip)) ? [clip] : [];
   });
-  if (clips.length === 0) return 'Its sounds lie there already.';
-  edit('Lay the sounds of a move', (draft) => {
+  if (clips.length === 0) return say`Its sounds lie there already.`;
+  edit(say`Lay the sounds of a move`, (draft) => {
     withFiles(draft, [...files.values()]);
     draft.sound.clips.push(...clips);
   });
@@ -89,7 +90,7 @@ export async function layMadeSound(kind: SoundKind, seconds: number, seed: numbe
   if (!project || !here.same()) return ELSEWHERE;
   const anchor = anchorAtFrame(beatMapOf(project), playhead, project.frame.rate, 1);
   const clip = clipFor(project, { start: anchor }, { sound: kind, at: { beat: 0, offset: 0 }, seconds }, media.id);
-  edit(`Lay a ${kind}`, (draft) => {
+  edit(say`Lay a ${kind}`, (draft) => {
     withFiles(draft, [media]);
     draft.sound.clips.push(clip);
   });

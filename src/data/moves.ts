@@ -4,6 +4,7 @@ import { beatMapOf, shotAt } from '@/core/evaluate';
 import { kindOf, type Move } from '@/core/moves';
 import type { PlannedShot, Slot } from '@/core/plan';
 import { anchorAtFrame } from '@/core/time';
+import { say } from '@/core/words';
 import { gatherFacts } from './facts';
 import type { Progress } from './jobs';
 import { isPlate, marginFor } from './media';
@@ -79,10 +80,10 @@ export function takesForMove(
 /** Lays a move on the score at the playhead's beat from some takes. Returns '' or what to know of it. Throws a sentence when it cannot be. */
 export async function layMove(kind: Move['kind'], takes: readonly string[], onProgress: Progress): Promise<string> {
   const { project, playhead } = useProject.getState();
-  if (!project) return 'No project is open.';
+  if (!project) return say`No project is open.`;
   const { min } = kindOf({ kind }).takes;
   if (takes.length < min)
-    return min === 1 ? 'Take in a film under Shoot first.' : `This needs ${min} takes. Take them in under Shoot first.`;
+    return min === 1 ? say`Take in a film under Shoot first.` : say`This needs ${min} takes. Take them in under Shoot first.`;
   // Without a song it lies on the even beats that the score shows; a song's own take it along.
   const { beat } = anchorAtFrame(beatMapOf(project), playhead, project.frame.rate);
   return layMoveOn(kind, takes, Math.max(0, beat), onProgress);
@@ -97,7 +98,7 @@ export async function layMoveOn(
   name?: string,
 ): Promise<string> {
   const before = useProject.getState().project;
-  if (!before) return 'No project is open.';
+  if (!before) return say`No project is open.`;
   const { facts, media } = await gatherFacts(kindOf({ kind }).needs, { project: before, takes, angle: 0 }, onProgress);
   // What was corrected or laid meanwhile counts.
   const { project } = useProject.getState();

@@ -1,9 +1,10 @@
 import { plainShot } from '@/core/edit';
 import { shotOverAll } from '@/core/evaluate';
 import { plainLayer, remapKeyAt } from '@/core/layer';
+import { say } from '@/core/words';
 import { edit, useProject } from './store';
 
-const NAME = 'Over the whole film';
+const NAME = say`Over the whole film`;
 
 /** Opens the shot that lies over the whole film; where there is none yet it is begun, with everything below it for effects to be laid on. */
 export function openOverAll(): void {
@@ -15,8 +16,8 @@ export function openOverAll(): void {
     return;
   }
   const id = crypto.randomUUID();
-  const layer = plainLayer(`layer-${id.slice(0, 8)}`, 'Everything below', 0, { kind: 'below' }, [remapKeyAt(0, 0, 0)]);
-  const made = edit('Lay something over the whole film', (draft) => {
+  const layer = plainLayer(`layer-${id.slice(0, 8)}`, say`Everything below`, 0, { kind: 'below' }, [remapKeyAt(0, 0, 0)]);
+  const made = edit(say`Lay something over the whole film`, (draft) => {
     // Its places count from bar 1; it lasts as long as the film does.
     draft.nestedShots.push(plainShot(id, NAME, { beat: 0, offset: 0 }, { beat: 1, offset: 0 }, { layers: [layer] }));
     draft.overAll = id;
@@ -26,7 +27,7 @@ export function openOverAll(): void {
 
 /** Takes what lies over the whole film away. */
 export function removeOverAll(): void {
-  edit('Take away what lies over the whole film', (draft) => {
+  edit(say`Take away what lies over the whole film`, (draft) => {
     draft.nestedShots = draft.nestedShots.filter((s) => s.id !== draft.overAll);
     delete draft.overAll;
   });

@@ -2,6 +2,7 @@ import type { Media, Project } from '@/core/document';
 import { plainLayer, remapKeyAt } from '@/core/layer';
 import { sequencesIn } from '@/core/log';
 import { toTimecode } from '@/core/time';
+import { say } from '@/core/words';
 import { makeStill, type Progress } from './jobs';
 import { keepFile } from './keep-file';
 import { addTakeLayer } from './masks';
@@ -35,7 +36,7 @@ async function drawn(file: File): Promise<Blob> {
 
 /** A picture from a file, kept with the project. Throws a sentence where it cannot be read. */
 async function keepPicture(file: File): Promise<Media> {
-  const unread = `“${file.name}” cannot be read as a picture. PNG, JPEG, WebP, AVIF, GIF and SVG can.`;
+  const unread = say`“${file.name}” cannot be read as a picture. PNG, JPEG, WebP, AVIF, GIF and SVG can.`;
   const kept = /svg/.test(file.type) || /\.svg$/i.test(file.name) ? await drawn(file).catch(() => null) : file;
   const bitmap = kept && (await createImageBitmap(kept).catch(() => null));
   if (!kept || !bitmap) throw new Error(unread);
@@ -44,7 +45,7 @@ async function keepPicture(file: File): Promise<Media> {
   bitmap.close();
   if (width * height > MOST_PIXELS)
     throw new Error(
-      `“${file.name}” has ${Math.round((width * height) / 1e6)} million pixels; 50 million are read at most. Make it smaller first.`,
+      say`“${file.name}” has ${Math.round((width * height) / 1e6)} million pixels; 50 million are read at most. Make it smaller first.`,
     );
   const type = kept.type || 'image/png';
   const codec = (kept.type.split('/')[1] ?? 'picture').toUpperCase();
@@ -58,7 +59,7 @@ export async function addPictureLayer(project: Project, shotId: string, file: Fi
   const layer = plainLayer(`layer-${crypto.randomUUID().slice(0, 8)}`, name, 0, { kind: 'picture', mediaId: media.id }, [
     remapKeyAt(0, 0, 0),
   ]);
-  changeShot(shotId, 'Add a picture', (s) => ({ ...s, layers: [...s.layers, layer] }), [media], project.id);
+  changeShot(shotId, say`Add a picture`, (s) => ({ ...s, layers: [...s.layers, layer] }), [media], project.id);
 }
 
 /** Pictures from files on top of a shot: a picture that moves, or numbered ones, as a film, others each by itself. Throws a sentence. */
@@ -95,6 +96,6 @@ async function mayMove(file: File): Promise<boolean> {
 export async function addFrameLayer(project: Project, shotId: string): Promise<void> {
   const { playhead } = useProject.getState();
   const drawnFrame = await makeStill(project, playhead);
-  const name = `Frame ${toTimecode(playhead, project.frame.rate)}`;
+  const name = say`Frame ${toTimecode(playhead, project.frame.rate)}`;
   await addPictureLayer(project, shotId, new File([drawnFrame], `${name}.png`, { type: 'image/png' }));
 }

@@ -1,6 +1,7 @@
 import type { Project } from '@/core/document';
 import { plannedFrame, tempoOf } from '@/core/edit';
 import { newPlannedShot, type PlannedOrder, type PlannedShot, type Recipe } from '@/core/plan';
+import { say } from '@/core/words';
 import { edit, useProject } from './store';
 
 /** Today as YYYY-MM-DD on the local clock. */
@@ -28,7 +29,7 @@ export function addPlan(recipe: Recipe): void {
   const id = crypto.randomUUID();
   const { project, selectedPlan } = useProject.getState();
   const like = project?.plans.find((p) => p.id === selectedPlan) ?? project?.plans[0];
-  edit(`Plan: ${recipe.name.toLowerCase()}`, (draft) => {
+  edit(say`Plan: ${recipe.name.toLowerCase()}`, (draft) => {
     const made = newShotOf(draft, id, recipe);
     if (like) {
       const { room, camera, props, lamps, outdoors, schedule } = structuredClone(like);
@@ -56,7 +57,7 @@ export function changePlan(id: string, label: string, change: (plan: PlannedShot
 
 /** Takes a planned shot out; takes that filled its slots stay in the project without one. */
 export function removePlan(id: string): void {
-  edit('Remove the planned shot', (draft) => {
+  edit(say`Remove the planned shot`, (draft) => {
     draft.plans = draft.plans.filter((p) => p.id !== id);
     for (const take of draft.takes) {
       if (take.plan !== id) continue;

@@ -1,4 +1,5 @@
 import { footageKey, footageOf, type Project, type Take, type TrackedPoint } from '@/core/document';
+import { say } from '@/core/words';
 import type { PointCourse } from '@/media/track-point';
 import type { MeasureApi } from '@/workers/measure.worker';
 import { db } from './db';
@@ -27,7 +28,7 @@ function changePoints(takeId: string, label: string, how: (points: TrackedPoint[
 export function addPoint(project: Project, takeId: string, at: PlaceAt, radius: number): string {
   const id = crypto.randomUUID();
   const count = project.takes.find((t) => t.id === takeId)?.points?.length ?? 0;
-  changePoints(takeId, 'Mark a point', (points) => [...points, { id, name: `Point ${count + 1}`, radius, keys: [at] }]);
+  changePoints(takeId, say`Mark a point`, (points) => [...points, { id, name: say`Point ${count + 1}`, radius, keys: [at] }]);
   return id;
 }
 
@@ -37,7 +38,7 @@ export function changePoint(takeId: string, id: string, label: string, how: (poi
 
 /** Puts a followed place right at a second; the first place that is known moves where it is the same frame. */
 export function putRight(takeId: string, id: string, at: PlaceAt): void {
-  changePoint(takeId, id, 'Put a point right', (point) => ({
+  changePoint(takeId, id, say`Put a point right`, (point) => ({
     ...point,
     keys: [...point.keys.filter((k) => Math.abs(k.time - at.time) > SAME_FRAME), at].sort((a, b) => a.time - b.time),
   }));
@@ -45,14 +46,14 @@ export function putRight(takeId: string, id: string, at: PlaceAt): void {
 
 /** Forgets that a place was put right at a second; one is always known. */
 export function forgetPlace(takeId: string, id: string, time: number): void {
-  changePoint(takeId, id, 'Forget a place', (point) => ({
+  changePoint(takeId, id, say`Forget a place`, (point) => ({
     ...point,
     keys: point.keys.length > 1 ? point.keys.filter((k) => k.time !== time) : point.keys,
   }));
 }
 
 export function removePoint(takeId: string, id: string): void {
-  changePoints(takeId, 'Remove a point', (points) => points.filter((p) => p.id !== id));
+  changePoints(takeId, say`Remove a point`, (points) => points.filter((p) => p.id !== id));
 }
 
 const courseKey = (project: Project, take: Take, { radius, keys }: TrackedPoint) =>

@@ -1,4 +1,5 @@
 import type { Project } from '@/core/document';
+import { say } from '@/core/words';
 import type { OpenedFile, ProjectApi, ProjectTarget } from '@/workers/project.worker';
 import { inWorker } from './jobs';
 import { takingIn } from './storage-lock';
@@ -61,7 +62,7 @@ export function saidOfOpened({ project, setAside, missing }: { project: Project;
     missing.length > 0 &&
       `${missing.length} of its ${project.media.length} files ${missing.length === 1 ? 'is' : 'are'} damaged or not in it: ${listed(missing)}. Everything else is here; what needs them is marked missing under Takes and Song, where you can point to the files.`,
     setAside.length > 0 &&
-      `Its document was damaged. Set aside: ${setAside.slice(0, 5).join('; ')}${setAside.length > 5 ? ` and ${setAside.length - 5} more` : ''}.`,
+      say`Its document was damaged. Set aside: ${setAside.slice(0, 5).join('; ')}${setAside.length > 5 ? ` and ${setAside.length - 5} more` : ''}.`,
   ].filter((s) => s !== false);
   return said.join(' ');
 }

@@ -1,4 +1,5 @@
 import { readProject } from '@/core/document';
+import { say } from '@/core/words';
 import { claim } from './claim';
 import { db, type ProjectRow, pictureKey } from './db';
 import { storedDocument } from './documents';
@@ -11,9 +12,9 @@ export const KEPT_DAYS = 7;
 async function withClosed(id: string, work: (row: ProjectRow) => Promise<unknown>): Promise<string> {
   const held = await claim(id);
   try {
-    if (!held.held) return 'This project is open in another tab. Close it there first.';
+    if (!held.held) return say`This project is open in another tab. Close it there first.`;
     const row = await db.projects.get(id);
-    if (!row) return 'That project is no longer here.';
+    if (!row) return say`That project is no longer here.`;
     await work(row);
     return '';
   } finally {
@@ -24,9 +25,9 @@ async function withClosed(id: string, work: (row: ProjectRow) => Promise<unknown
 /** Names a project anew, open or not. Returns '' or a sentence. */
 export async function renameProject(id: string, given: string): Promise<string> {
   const name = given.trim().slice(0, 100);
-  if (!name) return 'A project needs a name.';
+  if (!name) return say`A project needs a name.`;
   if (useProject.getState().project?.id === id) {
-    edit('Rename the project', (draft) => {
+    edit(say`Rename the project`, (draft) => {
       draft.name = name;
     });
     return '';
@@ -56,7 +57,7 @@ async function leave(id: string): Promise<boolean> {
 
 /** Deletes a project; it can be brought back for some days. The open one is left for the one changed last before it, or an empty one. Returns '' or a sentence. */
 export async function deleteProject(id: string): Promise<string> {
-  if (useProject.getState().project?.id === id && !(await leave(id))) await newProject('New project');
+  if (useProject.getState().project?.id === id && !(await leave(id))) await newProject(say`New project`);
   await settled();
   return withClosed(id, (row) => db.projects.put({ ...row, deleted: Date.now() }));
 }

@@ -1,5 +1,6 @@
 import * as Comlink from 'comlink';
 import { type PlannedShot, shutterLabel } from '@/core/plan';
+import { say } from '@/core/words';
 import { folder, removeFile } from '@/media/files';
 import type { CameraApi } from '@/workers/camera.worker';
 import { type Filmed, takeInOne } from './media';
@@ -48,7 +49,7 @@ export async function keep(name: string, live: Filmed['live']): Promise<string> 
   if (problem) return problem;
   // The recording goes only once its take is on the disk.
   await settled();
-  if (useProject.getState().unsaved) return 'The project could not be saved.';
+  if (useProject.getState().unsaved) return say`The project could not be saved.`;
   await removeFile('recordings', name);
   return '';
 }

@@ -4,6 +4,7 @@ import { correctionFrom, plannedSlots, proposeSeam } from '@/core/edit';
 import type { SeamKeyframe } from '@/core/layer';
 import type { CleanPlate, Collision, Cut, Strokes } from '@/core/measure';
 import { fps } from '@/core/time';
+import { say } from '@/core/words';
 import type { AlignedTake } from '@/media/align';
 import type { CutOutResult, PersonMap } from '@/media/cut-out';
 import type { Picture } from '@/media/picture';
@@ -79,7 +80,7 @@ async function standing(project: Project, take: Take, onProgress: Progress, sign
   const far = own?.travel ? Math.hypot(own.travel.dx, own.travel.dy, own.travel.grows) / media.width : 0;
   if (against?.match || (!other && far > ONE_SET))
     throw new Error(
-      `The camera moves in ${media.name}, so there is no one empty set to tell the performer from. Cut the performer out as a person, or draw a mask.`,
+      say`The camera moves in ${media.name}, so there is no one empty set to tell the performer from. Cut the performer out as a person, or draw a mask.`,
     );
 }
 
@@ -234,7 +235,7 @@ export async function laySeam(project: Project, span: Span, keyframes: SeamKeyfr
     const margin = marginFor(now, [span.first.take.id, span.second.take.id]);
     draft.shots.push(proposeSeam(now, id, beat, span.seconds, use(span.first), use(span.second), keyframes, widestSoft(keyframes), margin));
   };
-  if (edit('Lay two takes along a seam', lay, project.id)) useProject.setState({ selectedShot: id });
+  if (edit(say`Lay two takes along a seam`, lay, project.id)) useProject.setState({ selectedShot: id });
   return id;
 }
 

@@ -15,6 +15,7 @@ import {
 import { sceneOf } from '@/core/evaluate';
 import { type Key, type Layer, numbersIn, SOURCE_PART, withNumberIn } from '@/core/layer';
 import type { Move } from '@/core/moves';
+import { say } from '@/core/words';
 import { edit, useProject, withFiles } from './store';
 
 /** Keeps files that were worked out with the project, as a named step. */
@@ -54,7 +55,7 @@ export function changeMove<M extends Move>(
 
 /** Lets a shot's move make all of its keys again. */
 export function freshMove(id: string): void {
-  changeShot(id, 'Run the move again', (shot, project) => regenerate(project, { ...shot, overrides: [] }));
+  changeShot(id, say`Run the move again`, (shot, project) => regenerate(project, { ...shot, overrides: [] }));
 }
 
 /** Changes one layer of a shot; what a move made of it and is now otherwise is the user's from then on. */
@@ -98,14 +99,14 @@ export function changeKeys(at: NumberAt, label: string, how: (keys: Key[], shot:
 
 /** Sets a key on a film frame. */
 export function setKey(at: NumberAt, frame: number, value: number, easing?: Key['easing']): void {
-  changeKeys(at, 'Set a key', (keys, shot, project) =>
+  changeKeys(at, say`Set a key`, (keys, shot, project) =>
     withKey(sceneOf(project, shot), keys, frame, Math.round(value * 1000) / 1000, easing),
   );
 }
 
 /** Types a number: as a whole where it is not keyed, else as a key on the film frame. */
 export function setNumber(at: NumberAt, frame: number, value: number): void {
-  changeKeys(at, 'Change a number', (keys, shot, project) => {
+  changeKeys(at, say`Change a number`, (keys, shot, project) => {
     const rounded = Math.round(value * 1000) / 1000;
     const [only] = keys;
     return keys.length === 1 ? [{ ...only, value: rounded }] : withKey(sceneOf(project, shot), keys, frame, rounded);
@@ -114,7 +115,7 @@ export function setNumber(at: NumberAt, frame: number, value: number): void {
 
 /** Removes the keys on film frames; the last of a number is left. */
 export function removeKeys(at: NumberAt, frames: ReadonlySet<number>): void {
-  changeKeys(at, frames.size > 1 ? 'Remove keys' : 'Remove a key', (keys, shot, project) =>
+  changeKeys(at, frames.size > 1 ? say`Remove keys` : say`Remove a key`, (keys, shot, project) =>
     withoutKeys(sceneOf(project, shot), keys, frames),
   );
 }
@@ -134,7 +135,7 @@ export function setKeys(ats: readonly NumberAt[], frame: number, values: readonl
 
 /** A setting of a layer's source that is keyed stands still again, as it is on a film frame. */
 export function unkeySetting(at: NumberAt, value: number): void {
-  changeLayer(at.shotId, at.layerId, 'Take keys away', (layer) => {
+  changeLayer(at.shotId, at.layerId, say`Take keys away`, (layer) => {
     const { [at.name]: _, ...left } = layer.sourceNumbers ?? {};
     const { sourceNumbers: __, ...rest } = layer;
     const source = { ...layer.source, [at.name]: value };
@@ -146,11 +147,11 @@ export function unkeySetting(at: NumberAt, value: number): void {
 export const settingAt = (shotId: string, layerId: string, name: string): NumberAt => ({ shotId, layerId, partId: SOURCE_PART, name });
 
 export function moveShot(id: string, beats: number): void {
-  changeShot(id, 'Move the shot', (shot, project) => movedShot(project, shot, beats));
+  changeShot(id, say`Move the shot`, (shot, project) => movedShot(project, shot, beats));
 }
 
 export function trimShot(id: string, side: 'start' | 'end', frame: number): void {
-  changeShot(id, side === 'start' ? 'Trim the shot’s start' : 'Trim the shot’s end', (shot, project) => {
+  changeShot(id, side === 'start' ? say`Trim the shot’s start` : say`Trim the shot’s end`, (shot, project) => {
     const trimmed = trimmedShot(project, shot, side, frame);
     return regenerate(project, trimmed);
   });
@@ -162,12 +163,12 @@ export function addShot(shot: Shot, media: readonly Media[] = [], of?: string): 
     withFiles(draft, media);
     draft.shots.push(shot);
   };
-  if (edit(`Lay ${shot.name.toLowerCase()}`, lay, of)) useProject.setState({ selectedShot: shot.id });
+  if (edit(say`Lay ${shot.name.toLowerCase()}`, lay, of)) useProject.setState({ selectedShot: shot.id });
 }
 
 /** Takes a shot off the score; one that others show lives on within them. */
 export function removeShot(id: string): void {
-  edit('Take the shot off the score', (draft) => {
+  edit(say`Take the shot off the score`, (draft) => {
     const { shots, nestedShots } = current(draft) as Project;
     const shown = [...shots, ...nestedShots].some((s) => s.layers.some(({ source }) => source.kind === 'shot' && source.shotId === id));
     if (shown) draft.nestedShots.push(...shots.filter((s) => s.id === id));
@@ -179,7 +180,7 @@ export function removeShot(id: string): void {
 /** A copy of the shot right after it. */
 export function copyShot(shot: Shot): void {
   const id = crypto.randomUUID();
-  edit('Copy the shot', (draft) => {
+  edit(say`Copy the shot`, (draft) => {
     const project = current(draft) as Project;
     draft.shots.push(copiedShot(project, shot, id, Math.max(1, Math.ceil(shot.end.beat - shot.start.beat))));
   });
@@ -188,7 +189,7 @@ export function copyShot(shot: Shot): void {
 
 /** Copies of the shot on every `bars`-th bar up to a beat. */
 export function repeatShot(shot: Shot, bars: number, until: number): void {
-  edit(`Repeat the shot every ${bars} bars`, (draft) => {
+  edit(say`Repeat the shot every ${bars} bars`, (draft) => {
     const project = current(draft) as Project;
     for (const by of repeats(project, shot, bars, until)) draft.shots.push(copiedShot(project, shot, crypto.randomUUID(), by));
   });
@@ -196,7 +197,7 @@ export function repeatShot(shot: Shot, bars: number, until: number): void {
 
 /** Shows another take wherever the shot showed one; what meets what stays. */
 export function swapTake(id: string, from: string, to: string): void {
-  changeShot(id, 'Swap the take', (shot, project) => {
+  changeShot(id, say`Swap the take`, (shot, project) => {
     const tape = project.takes.find((t) => t.id === to)?.tape ?? 0;
     const next = withTakes(shot, (takeId) => (takeId === from ? to : takeId));
     return {
@@ -211,7 +212,7 @@ export function swapTake(id: string, from: string, to: string): void {
 /** Puts shots into one shot that spans them; they live on within it. */
 export function holdTogether(ids: readonly string[]): void {
   const id = crypto.randomUUID();
-  edit('Put shots into one', (draft) => {
+  edit(say`Put shots into one`, (draft) => {
     const project = current(draft) as Project;
     const inside = project.shots.filter((s) => ids.includes(s.id));
     const made = shotOfShots(project, inside, id);
@@ -224,7 +225,7 @@ export function holdTogether(ids: readonly string[]): void {
 
 /** Takes the shots of a shot out again, each where its layer lay. */
 export function takeApart(id: string): void {
-  edit('Take a shot apart', (draft) => {
+  edit(say`Take a shot apart`, (draft) => {
     const project = current(draft) as Project;
     const shot = project.shots.find((s) => s.id === id);
     if (!shot) return;

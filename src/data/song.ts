@@ -4,6 +4,7 @@ import { beatMapOf } from '@/core/evaluate';
 import { type MapRead, mapOfList, mapOfMidi } from '@/core/exchange';
 import type { Alignment } from '@/core/song';
 import { type BeatMap, frameToSeconds, inBars, secondsToBeat, tappedBeats, tempo, withStretch } from '@/core/time';
+import { say } from '@/core/words';
 import type { HeardSong } from '@/media/song';
 import { ask } from './ask';
 import { derived } from './derived';
@@ -29,14 +30,14 @@ const SAME_SONG = 0.3;
 async function whatItIs(media: Media, song: Media | undefined, alignment: Alignment | null): Promise<string | null> {
   const same = alignment && alignment.share >= SAME_SONG;
   return ask({
-    title: `“${media.name}” beside the song`,
+    title: say`“${media.name}” beside the song`,
     text: same
-      ? `It is ${alignmentWords(alignment)} Used as the song it takes the place of “${song?.name ?? 'the song'}”, and all you laid slides along.`
-      : `It is not the song that is there. Used as the song it takes the place of “${song?.name ?? 'the song'}”; what you laid stays on its bars and beats.`,
+      ? say`It is ${alignmentWords(alignment)} Used as the song it takes the place of “${song?.name ?? 'the song'}”, and all you laid slides along.`
+      : say`It is not the song that is there. Used as the song it takes the place of “${song?.name ?? 'the song'}”; what you laid stays on its bars and beats.`,
     answers: [
-      { id: 'effect', label: 'Lay it as a sound at the playhead' },
-      { id: 'song', label: 'Use it as the song instead' },
-      { id: 'none', label: 'Leave it out' },
+      { id: 'effect', label: say`Lay it as a sound at the playhead` },
+      { id: 'song', label: say`Use it as the song instead` },
+      { id: 'none', label: say`Leave it out` },
     ],
   });
 }
@@ -69,7 +70,7 @@ export async function takeInSong(
     if (answer !== 'song') return { problem: '', placed: 'was left out; the song is as it was.' };
   }
   if (alignment && alignment.share >= SAME_SONG && found) return { problem: '', placed: slideIn(media, alignment, found) };
-  edit(`Use the song ${media.name}`, (draft) => {
+  edit(say`Use the song ${media.name}`, (draft) => {
     withFiles(draft, [media]);
     draft.song = { mediaId: media.id, map: found?.map ?? null, parts: partsOf(found) };
   });
@@ -96,7 +97,7 @@ function slideIn(media: Media, alignment: Alignment, found: HeardSong): string {
   const { project } = useProject.getState();
   if (!project) return '';
   const slidProject = retimedToRecording(project, beatMapOf(project), alignment, found.map, found.duration);
-  edit(`Slide in ${media.name}`, (draft) => {
+  edit(say`Slide in ${media.name}`, (draft) => {
     withFiles(draft, [media]);
     draft.song = { mediaId: media.id, map: slidProject.map, parts: slidProject.parts };
     draft.shots = slidProject.shots;
@@ -132,7 +133,7 @@ export function changeMap(label: string, next: BeatMap | null, follow = false, p
 export async function solveRest(): Promise<void> {
   const song = useProject.getState().project?.song;
   const heard = song && (await songAnalysis(song.mediaId));
-  if (song?.map?.locked?.length && heard) changeMap('Solve the rest again', await solveMap(song.map, heard), true);
+  if (song?.map?.locked?.length && heard) changeMap(say`Solve the rest again`, await solveMap(song.map, heard), true);
 }
 
 /** A stretch tapped along to: its beats are set and locked, and the rest is solved again around it. Returns '' or a sentence. */
@@ -140,16 +141,16 @@ export async function tapStretch(taps: readonly number[]): Promise<string> {
   const song = useProject.getState().project?.song;
   const heard = song && (await songAnalysis(song.mediaId).catch(() => null));
   const beats = tappedBeats(taps, heard?.hits);
-  if (!song?.map || !beats) return 'These taps are not even enough to be beats. Tap at least four, on every beat.';
+  if (!song?.map || !beats) return say`These taps are not even enough to be beats. Tap at least four, on every beat.`;
   const tapped = withStretch(song.map, beats, true);
-  changeMap('Tap a stretch', heard ? await solveMap(tapped, heard) : tapped, true);
+  changeMap(say`Tap a stretch`, heard ? await solveMap(tapped, heard) : tapped, true);
   return '';
 }
 
 /** Reads a beat map from a MIDI file or a list of times. Returns what was read, or why it was not. */
 export async function readBeats(file: File): Promise<string> {
   const { project } = useProject.getState();
-  if (!project?.song) return 'There is no song to put these beats on yet. Take it in first.';
+  if (!project?.song) return say`There is no song to put these beats on yet. Take it in first.`;
   const bytes = new Uint8Array(await file.arrayBuffer());
   const midi = String.fromCharCode(...bytes.subarray(0, 4)) === 'MThd';
   const read: MapRead = midi ? mapOfMidi(bytes) : mapOfList(new TextDecoder().decode(bytes));
@@ -157,7 +158,7 @@ export async function readBeats(file: File): Promise<string> {
   const { map, parts, notes } = read;
   const names = [...new Set(parts.map((p) => p.name))];
   const named = parts.map(({ beat, name }) => ({ beat, name: name.slice(0, 60), tape: names.indexOf(name) % 12 }));
-  changeMap(`Read beats from ${file.name}`, map, false, named);
+  changeMap(say`Read beats from ${file.name}`, map, false, named);
   return [`${map.beats.length} beats read, ${tempo(map).toFixed(2)} BPM, ${inBars(map)}.`, ...notes].join(' ');
 }
 
@@ -168,14 +169,14 @@ export function layAside(id: string): void {
   if (!project || !shot) return;
   const map = beatMapOf(project);
   const beat = Math.round(secondsToBeat(map, frameToSeconds(playhead, project.frame.rate)));
-  edit('Lay a shot again', (draft) => {
+  edit(say`Lay a shot again`, (draft) => {
     draft.unplacedShots = draft.unplacedShots.filter((s) => s.id !== id);
     draft.shots.push(movedShot(project, shot, beat - Math.round(shot.start.beat)));
   });
 }
 
 export function dropAside(id: string): void {
-  edit('Give a shot up', (draft) => {
+  edit(say`Give a shot up`, (draft) => {
     draft.unplacedShots = draft.unplacedShots.filter((s) => s.id !== id);
   });
 }

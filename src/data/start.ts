@@ -1,3 +1,4 @@
+import { say } from '@/core/words';
 import { db } from './db';
 import { DEMO_NAME, openDemo } from './demo';
 import { beginGuide } from './guide';
@@ -14,7 +15,7 @@ export function projectName(files: readonly { name: string; type: string }[], ta
     .replace(/^\s*\d+\s+/, '')
     .trim()
     .slice(0, 60);
-  return freeName(words ? words[0].toUpperCase() + words.slice(1) : 'New project', taken);
+  return freeName(words ? words[0].toUpperCase() + words.slice(1) : say`New project`, taken);
 }
 
 /**

@@ -1,6 +1,7 @@
 import { applyPatches, type Draft, enablePatches, produceWithPatches } from 'immer';
 import { create } from 'zustand';
 import { editProblem, emptyProject, type Media, PROJECT_VERSION, type Project, readProject, repairProject } from '@/core/document';
+import { say } from '@/core/words';
 import { type Claim, claim } from './claim';
 import { db, type ProjectRow } from './db';
 import { putDocument, storedDocument } from './documents';
@@ -48,8 +49,7 @@ export const useProject = create<OpenProject>(() => ({
   selectedPlan: null,
 }));
 
-export const ELSEWHERE =
-  'Another project was opened while it was being worked out, so it was put into neither. Open the project it belongs to and do it again.';
+export const ELSEWHERE = say`Another project was opened while it was being worked out, so it was put into neither. Open the project it belongs to and do it again.`;
 
 /** Of the open project; it holds what is open, and lives on until that is written where another is opened. */
 let journal: Journal | null = null;
@@ -65,8 +65,8 @@ function failed(error: unknown): void {
   useProject.setState({
     unsaved: true,
     problem: full
-      ? 'The browser’s storage is full: your last change is on screen but not saved. Free some space, or save the project as a file now (Deliver).'
-      : 'Your last change is on screen but could not be saved. Save the project as a file now (Deliver), then reload.',
+      ? say`The browser’s storage is full: your last change is on screen but not saved. Free some space, or save the project as a file now (Deliver).`
+      : say`Your last change is on screen but could not be saved. Save the project as a file now (Deliver), then reload.`,
   });
   clearTimeout(retry);
   retry = setTimeout(() => void save(), RETRY);
@@ -111,7 +111,8 @@ function show({ project, undoable, redoable }: Journal): void {
 
 function mayWrite(): boolean {
   const { writable } = useProject.getState();
-  if (!writable) useProject.setState({ problem: 'This was not done: the project is open in another tab, which is the one that writes.' });
+  if (!writable)
+    useProject.setState({ problem: say`This was not done: the project is open in another tab, which is the one that writes.` });
   return writable;
 }
 
@@ -137,7 +138,7 @@ export function edit(label: string, change: (draft: Draft<Project>) => void, of?
   const problem = editProblem(project, next);
   if (problem) {
     useProject.setState({
-      problem: `“${label}” was not done, for the project could not be opened again after it (${problem}). Nothing was changed.`,
+      problem: say`“${label}” was not done, for the project could not be opened again after it (${problem}). Nothing was changed.`,
     });
     return false;
   }
@@ -159,7 +160,7 @@ function step(back: boolean): Promise<void> {
     journal.forget();
     show(journal);
     useProject.setState({
-      problem: 'This step cannot be undone or done again: it no longer fits the project. Nothing was changed; undo begins anew from here.',
+      problem: say`This step cannot be undone or done again: it no longer fits the project. Nothing was changed; undo begins anew from here.`,
     });
   }
   return save();
@@ -192,7 +193,7 @@ async function display(id: string): Promise<void> {
   await settled();
   const stored = await storedDocument(id);
   if (!stored || stored.row.deleted) {
-    const problem = 'That project is no longer here.';
+    const problem = say`That project is no longer here.`;
     useProject.setState(open.project ? { problem } : { state: 'failed', problem });
     return;
   }

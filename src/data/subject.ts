@@ -1,5 +1,6 @@
 import { type Footage, footageKey, footageOf, type Project, type Take } from '@/core/document';
 import { evened, type Facts } from '@/core/moves';
+import { say } from '@/core/words';
 import { derived } from './derived';
 import type { Progress } from './jobs';
 import { findPerson } from './person';
@@ -73,13 +74,13 @@ const kept = (course: Course): Course =>
 
 /** The subject of a take: its first two marked points, its only one, or the person in it. */
 export async function subjectOf(project: Project, take: Take, onProgress: Progress): Promise<Facts['subject']> {
-  const how = 'Mark two points on the subject, one on each side of it, under Takes, Points, and find the subject again.';
+  const how = say`Mark two points on the subject, one on each side of it, under Takes, Points, and find the subject again.`;
   const marked = await pointsIn(project, take, onProgress);
   if (marked && marked.length > 1) return { course: kept(marked), why: '' };
   const footage = footageOf(project, take.id);
   const people = await peopleIn(footage, onProgress).catch((error: Error) => error.message);
   if (typeof people === 'string') return { course: [], why: `${people} ${how}` };
   if (people.length < 0.6 * Math.max(2, (footage.to - footage.from) * LOOKS))
-    return { course: [], why: `Nobody was recognised through most of “${footage.name}”. ${how}` };
+    return { course: [], why: say`Nobody was recognised through most of “${footage.name}”. ${how}` };
   return { course: kept(people), why: '' };
 }

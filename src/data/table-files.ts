@@ -1,5 +1,6 @@
 import type { Media, Project } from '@/core/document';
 import { readCube } from '@/core/exchange';
+import { say } from '@/core/words';
 import { keepFile } from './keep-file';
 import { changeShot } from './shots';
 
@@ -17,7 +18,7 @@ export function chooseTable(
 ): void {
   changeShot(
     shotId,
-    'Choose a colour table',
+    say`Choose a colour table`,
     (shot) => ({
       ...shot,
       layers: shot.layers.map((layer) =>
@@ -38,9 +39,9 @@ export function chooseTable(
 
 /** A colour table from a file, kept with the project and used by an effect. Throws a sentence where it cannot be read. */
 export async function takeTable(project: Project, shotId: string, layerId: string, effectId: string, file: File): Promise<void> {
-  if (file.size > LONGEST) throw new Error(`“${file.name}” is too long for a colour table.`);
+  if (file.size > LONGEST) throw new Error(say`“${file.name}” is too long for a colour table.`);
   const read = readCube(await file.text());
-  if (!read.ok) throw new Error(`“${file.name}” cannot be read as a colour table (.cube). ${read.reason}`);
+  if (!read.ok) throw new Error(say`“${file.name}” cannot be read as a colour table (.cube). ${read.reason}`);
   const { kind, side } = read.cube;
   const more = { kind: 'colour table', type: file.type || 'text/plain', codec: `${kind}, ${side} a side` } as const;
   const media = await keepFile(file, file.name, more);

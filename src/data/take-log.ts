@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import { fromCell, LOG_COLUMNS } from '@/core/exchange';
+import { say } from '@/core/words';
 import { edit, useProject } from './store';
 
 /**
@@ -8,18 +9,18 @@ import { edit, useProject } from './store';
  */
 export async function readTakeLog(file: File): Promise<string> {
   const { project } = useProject.getState();
-  if (!project) return 'No project is open.';
+  if (!project) return say`No project is open.`;
   const { data, meta } = Papa.parse<Record<string, string>>((await file.text()).replace(/^\ufeff/, ''), {
     header: true,
     skipEmptyLines: 'greedy',
   });
   const known = LOG_COLUMNS.filter((c) => meta.fields?.includes(c));
   if (!meta.fields?.includes('file') || known.length === 0)
-    return `“${file.name}” is not a take log: it needs a column “file” and at least one of ${LOG_COLUMNS.join(', ')}. Nothing was changed.`;
+    return say`“${file.name}” is not a take log: it needs a column “file” and at least one of ${LOG_COLUMNS.join(', ')}. Nothing was changed.`;
   const strange: string[] = [];
   let used = 0;
   const seen = new Set<string>();
-  edit('Read the take log', (draft) => {
+  edit(say`Read the take log`, (draft) => {
     for (const row of data) {
       // Of several files of one name, rows mean one after another; a file cut into takes is told apart by where each begins.
       const begins = Number(row.from_s || Number.NaN);

@@ -1,5 +1,6 @@
 import { current, type Draft } from 'immer';
 import { neededFiles, type Project, referencesWhole, usersOfTake } from '@/core/document';
+import { say } from '@/core/words';
 import { ask } from './ask';
 import { edit, useProject } from './store';
 
@@ -19,14 +20,14 @@ export async function takeOut(takeId: string): Promise<void> {
   if (shots.length > 0) {
     const names = shots.slice(0, 5).map((s) => `“${s.name}”`);
     const answer = await ask({
-      title: 'This take is in use',
-      text: `${names.join(', ')}${shots.length > 5 ? ` and ${shots.length - 5} more shots` : ''} show it. Their layers of it go as well; a shot that shows nothing else goes whole. Undo brings all of it back.`,
+      title: say`This take is in use`,
+      text: say`${names.join(', ')}${shots.length > 5 ? ` and ${shots.length - 5} more shots` : ''} show it. Their layers of it go as well; a shot that shows nothing else goes whole. Undo brings all of it back.`,
       answers: [
-        { id: 'keep', label: 'Keep the take' },
-        { id: 'out', label: 'Take it out with its layers' },
+        { id: 'keep', label: say`Keep the take` },
+        { id: 'out', label: say`Take it out with its layers` },
       ],
     });
     if (answer !== 'out') return;
   }
-  edit('Take a take out', (draft) => without(draft, takeId), project.id);
+  edit(say`Take a take out`, (draft) => without(draft, takeId), project.id);
 }

@@ -2,6 +2,7 @@ import { footageName, footageOf, type Media, type Project, type SoundClip, sound
 import { beatMapOf } from '@/core/evaluate';
 import type { Sync } from '@/core/measure';
 import { type Anchor, anchorAtFrame, frameToSeconds, nearestFrame, resolveAnchor } from '@/core/time';
+import { say } from '@/core/words';
 import { derived } from './derived';
 import { type Progress, syncMedia, takeIn } from './jobs';
 import { takingIn } from './storage-lock';
@@ -29,7 +30,7 @@ export function heardInSong(mediaId: string, song: string, onProgress: Progress 
 export async function layTakeSound(takeId: string, onProgress: Progress, signal?: AbortSignal): Promise<string> {
   const here = openNow();
   const before = useProject.getState().project;
-  if (!before) return 'No project is open.';
+  if (!before) return say`No project is open.`;
   const footage = footageOf(before, takeId);
   const found = before.song && (await heardInSong(footage.id, before.song.mediaId, onProgress, signal));
   const heard = found?.ok ? found.match.offset : null;
@@ -41,7 +42,7 @@ export async function layTakeSound(takeId: string, onProgress: Progress, signal?
   const source = soundOfTake(project, takeId);
   if (!source) return `${footageName(footage)} has no sound.`;
   if (from >= footage.to - 0.01) return `${footageName(footage)} ends before the song begins.`;
-  edit('Lay the sound of a take', (draft) => {
+  edit(say`Lay the sound of a take`, (draft) => {
     draft.sound.clips.push({
       id: crypto.randomUUID(),
       thread: 'takes',
@@ -54,7 +55,7 @@ export async function layTakeSound(takeId: string, onProgress: Progress, signal?
       fadeOut: 0.02,
     });
   });
-  return heard === null ? 'The song is not heard in this take, so its sound begins at the playhead.' : '';
+  return heard === null ? say`The song is not heard in this take, so its sound begins at the playhead.` : '';
 }
 
 /** Takes a sound file in as an effect that begins at the playhead. Returns '' or a sentence. */
@@ -70,9 +71,9 @@ export async function layEffect(file: File, onProgress: Progress, signal?: Abort
 /** Lays a sound that is in storage as an effect that begins at the playhead. Returns '' or a sentence. */
 export function layStored(media: Media): string {
   const { project, playhead } = useProject.getState();
-  if (!project) return 'No project is open.';
+  if (!project) return say`No project is open.`;
   if (!media.hasSound) return `${media.name} has no sound.`;
-  edit(`Lay ${media.name}`, (draft) => {
+  edit(say`Lay ${media.name}`, (draft) => {
     withFiles(draft, [media]);
     draft.sound.clips.push({
       id: crypto.randomUUID(),
@@ -98,7 +99,7 @@ export function changeClip(id: string, label: string, change: (clip: SoundClip) 
 export function clipToPlayhead(id: string): void {
   const { project, playhead } = useProject.getState();
   if (project)
-    changeClip(id, 'Move a sound', (clip) => void Object.assign(clip, placedAt(project, frameToSeconds(playhead, project.frame.rate))));
+    changeClip(id, say`Move a sound`, (clip) => void Object.assign(clip, placedAt(project, frameToSeconds(playhead, project.frame.rate))));
 }
 
 /** The beat that is meant by a place near it; elsewhere the place itself. */
@@ -106,7 +107,7 @@ export const meantBeat = (beat: number): number => (Math.abs(beat - Math.round(b
 
 /** Sets the gain of a thread at a beat; `instead` is the key that it takes the place of. */
 export function setGain(thread: Thread, beat: number, gain: number, instead?: number): void {
-  edit('Set a gain', (draft) => {
+  edit(say`Set a gain`, (draft) => {
     const { gains } = draft.sound[thread];
     const kept = gains.filter((k, i) => i !== instead && Math.abs(k.beat - beat) > 0.01);
     draft.sound[thread].gains = [...kept, { beat, gain: Math.round(Math.min(12, Math.max(-60, gain)) * 10) / 10 }].sort(
@@ -116,7 +117,7 @@ export function setGain(thread: Thread, beat: number, gain: number, instead?: nu
 }
 
 export function removeGain(thread: Thread, index: number): void {
-  edit('Take a gain away', (draft) => {
+  edit(say`Take a gain away`, (draft) => {
     draft.sound[thread].gains.splice(index, 1);
   });
 }

@@ -4,6 +4,7 @@ import { layerSecond, type PartPlace, partAround, partOf, sceneOf } from '@/core
 import { placeFrame } from '@/core/layer';
 import type { Size } from '@/core/sources';
 import { median } from '@/core/units';
+import { say } from '@/core/words';
 import { Cancelled, type Progress } from './jobs';
 import { courseOf } from './kept';
 import { changeShot } from './shots';
@@ -13,21 +14,21 @@ type PartKey = NonNullable<Shot['part']>[number];
 
 /** Which part of a shot versions in other shapes show: as a whole, or where it pans, from a film frame on. */
 export const setPart = (shotId: string, at: PartPlace, frame: number): void =>
-  changeShot(shotId, 'Choose what other shapes show', (shot, project) => ({
+  changeShot(shotId, say`Choose what other shapes show`, (shot, project) => ({
     ...shot,
     part: shot.part && shot.part.length > 1 ? withPartKey(sceneOf(project, shot), shot.part, frame, at) : stillPart(at),
   }));
 
 /** A key of the part on a film frame, where it lies there now: from two keys on it pans. */
 export const keyPart = (shotId: string, frame: number, easing?: PartKey['easing']): void =>
-  changeShot(shotId, easing ? 'Ease a pan' : 'Set a key of the pan', (shot, project) => {
+  changeShot(shotId, easing ? say`Ease a pan` : say`Set a key of the pan`, (shot, project) => {
     const scene = sceneOf(project, shot);
     return { ...shot, part: withPartKey(scene, shot.part ?? [], frame, partOf(project, shot, frame), easing) };
   });
 
 /** Removes the key of the part on a film frame. */
 export const unkeyPart = (shotId: string, frame: number): void =>
-  changeShot(shotId, 'Remove a key of the pan', (shot, project) =>
+  changeShot(shotId, say`Remove a key of the pan`, (shot, project) =>
     shot.part ? { ...shot, part: withoutPartKey(sceneOf(project, shot), shot.part, frame) } : shot,
   );
 
@@ -103,9 +104,9 @@ export async function followPerformers(
     if (signal?.aborted) throw new Cancelled();
     if (at) parts.set(shot.id, partFor(project, shot, version, at, pan));
   }
-  if (parts.size === 0) return 'Nobody was found in any shot. Choose the part of each by hand.';
+  if (parts.size === 0) return say`Nobody was found in any shot. Choose the part of each by hand.`;
   edit(
-    'Follow the performers',
+    say`Follow the performers`,
     (draft) => {
       for (const shot of draft.shots) {
         const part = parts.get(shot.id);
@@ -115,5 +116,5 @@ export async function followPerformers(
     project.id,
   );
   const left = project.shots.length - parts.size;
-  return left > 0 ? `In ${left} of ${project.shots.length} shots nobody was found: they show what they did.` : '';
+  return left > 0 ? say`In ${left} of ${project.shots.length} shots nobody was found: they show what they did.` : '';
 }

@@ -1,8 +1,9 @@
+import { say } from '@/core/words';
+
 /** Milliseconds after which a decoder that says nothing is taken to have stopped. */
 const PATIENCE = 10_000;
 
-const STOPPED =
-  'The decoder stopped answering: what comes next in the file is damaged. Copy it from the camera again, or use another take.';
+const STOPPED = say`The decoder stopped answering: what comes next in the file is damaged. Copy it from the camera again, or use another take.`;
 
 /** The same values, but an error where the next one does not come in time: a damaged file can leave a decoder waiting for ever. */
 export async function* answering<T>(source: AsyncGenerator<T, void, unknown>, patience = PATIENCE): AsyncGenerator<T, void, unknown> {

@@ -39,6 +39,7 @@ import {
   strokePieces,
 } from '@/core/measure';
 import { greyPlanes, type Planes, reducedPlanes, toRgba } from '@/core/picture';
+import { say } from '@/core/words';
 import { type AlignedTake, alignedOn, laidFrames } from './align';
 import type { PersonMap } from './cut-out';
 import { openMedia } from './files';
@@ -126,7 +127,7 @@ export async function backingOf(take: AlignedTake): Promise<BackingColour> {
   );
   const found = frames.map((frame) => backingColour(frame)).filter((c) => c !== null);
   if (found.length === 0)
-    throw new Error('There is no blue or green backing in this take: nothing of that colour covers a tenth of its picture.');
+    throw new Error(say`There is no blue or green backing in this take: nothing of that colour covers a tenth of its picture.`);
   return found.sort((a, b) => a.u - b.u)[found.length >> 1];
 }
 
@@ -138,7 +139,7 @@ export function onlyChosen(occupancy: OccupancyTrack, at: { time: number; x: num
   const frame = Math.max(0, (later < 0 ? times.length : later) - 1);
   const chosen = chosenFigure(masks, frame, (at.x * width) / 100, (at.y * height) / 100);
   if (!chosen[frame])
-    throw new Error('Nobody was told apart from the set where you pressed. Press on the figure itself, on a frame that shows it.');
+    throw new Error(say`Nobody was told apart from the set where you pressed. Press on the figure itself, on a frame that shows it.`);
   return { ...occupancy, figure: chosen.map((mask) => mask && packed(mask)) };
 }
 
@@ -189,7 +190,7 @@ type Cut = (frame: Planes, time: number, strokes: Strokes | null) => Promise<Mat
 const BESIDE = 3;
 
 function bySet({ plate, occupancy, only }: CutAsk): Cut {
-  if (!plate || !occupancy) throw new Error('The empty set is missing.');
+  if (!plate || !occupancy) throw new Error(say`The empty set is missing.`);
   const backdrop = makeBackdrop(plate, 1);
   const { times, width } = occupancy;
   const own = plate.planes.width / width;
@@ -237,7 +238,7 @@ function within(matte: Matte, mask: Mask | null, strokes: Strokes | null): Matte
 }
 
 function byKey({ backing, tolerance }: CutAsk): Cut {
-  if (!backing) throw new Error('The colour of the backing is not known.');
+  if (!backing) throw new Error(say`The colour of the backing is not known.`);
   return async (frame, _, strokes) => {
     const matte = colourKey(frame, backing, tolerance);
     if (strokes) for (let i = 0; i < strokes.length; i++) if (strokes[i]) matte.alpha[i] = strokes[i] === 1 ? 255 : 0;
@@ -325,7 +326,7 @@ export async function joinStretches(parts: readonly MattePart[]): Promise<{ file
       const track = await input.getPrimaryVideoTrack();
       const codec = track?.codec;
       const decoderConfig = await track?.getDecoderConfig();
-      if (!track || !codec || !decoderConfig) throw new Error('A part of the cut-out could not be read again. Work it out anew.');
+      if (!track || !codec || !decoderConfig) throw new Error(say`A part of the cut-out could not be read again. Work it out anew.`);
       if (!source) {
         source = new EncodedVideoPacketSource(codec);
         output.addVideoTrack(source);
@@ -340,7 +341,7 @@ export async function joinStretches(parts: readonly MattePart[]): Promise<{ file
       input.dispose();
     }
   }
-  if (!source) throw new Error('This take holds no picture to cut out.');
+  if (!source) throw new Error(say`This take holds no picture to cut out.`);
   await output.finalize();
   return { file: new Blob([target.buffer as ArrayBuffer], { type: 'video/mp4' }), width, height, duration };
 }

@@ -17,6 +17,7 @@ import {
   standsInPlate,
 } from '@/core/measure';
 import { type Planes, toRgba } from '@/core/picture';
+import { say } from '@/core/words';
 import { type AlignedTake, framesAt, laidFrames, OnGrid } from './align';
 import { reduceFor } from './frames';
 import { vision } from './vision';
@@ -41,7 +42,7 @@ const RESTLESS_SHARE = 0.01;
 /** Smaller than this share of the picture is nobody. */
 const NOBODY = 0.0005;
 
-const STANDS_IN_SET = 'The figure stands in the empty set itself, so it was told by what looks like a person.';
+const STANDS_IN_SET = say`The figure stands in the empty set itself, so it was told by what looks like a person.`;
 
 const share = (data: Uint8Array, above: number) => data.reduce((n, v) => n + (v > above ? 1 : 0), 0) / data.length;
 
@@ -58,7 +59,7 @@ export async function cutFrame(
   person: PersonMap | null,
 ): Promise<CutOutResult & { wants: boolean }> {
   const [frame] = await laidFrames(take, [time], reduceFor(take.media), plate.planes);
-  if (!frame) throw new Error('There is no picture at that place of the take.');
+  if (!frame) throw new Error(say`There is no picture at that place of the take.`);
   const backdrop = makeBackdrop(plate, 1);
   const moving = share(restless(backdrop).data, 0);
   // Leaves that come and go shift what is taken for the figure's middle.
@@ -70,9 +71,9 @@ export async function cutFrame(
   if (!wants || !person) return { matte, note: '', rgba, wants };
   const sure = sureOf(person, frame);
   if (nobody || standsInPlate(frame, backdrop, sure)) return { ...(await freeOf(frame, person, strokes, STANDS_IN_SET)), wants };
-  const where = `The set itself moves, or is not known, in ${Math.ceil(100 * moving)} % of the picture.`;
+  const where = say`The set itself moves, or is not known, in ${Math.ceil(100 * moving)} % of the picture.`;
   if (!sure.some((p) => p > 0.7))
-    return { matte, note: `${where} Nobody was recognised there: look at the edge, and mend it by hand.`, rgba, wants };
+    return { matte, note: say`${where} Nobody was recognised there: look at the edge, and mend it by hand.`, rgba, wants };
   const note = `${where} There what looks like a person counts as well.`;
   return { matte: joinedCut(backdrop, matte, sure, strokes), note, rgba, wants };
 }
@@ -96,7 +97,7 @@ const sureOf = (person: PersonMap, { width, height }: Planes) =>
 /** Cuts a figure or object out of one frame with nothing known of what is behind it; OpenCV comes in only when this is asked for. */
 export async function freeFrame(media: Footage, time: number, person: PersonMap | null, strokes: Strokes | null): Promise<CutOutResult> {
   const [frame] = await laidFrames({ media, correction: null }, [time], reduceFor(media), null);
-  if (!frame) throw new Error('There is no picture at that place of the take.');
+  if (!frame) throw new Error(say`There is no picture at that place of the take.`);
   return freeOf(frame, person, strokes, '');
 }
 
@@ -121,9 +122,9 @@ function rgbaOf(frame: Planes): CutOutResult['rgba'] {
 /** Cuts the figure out of one frame of a take by its blue or green backing, and takes the backing's colour off it. Throws when there is none. */
 export async function keyFrame(media: Footage, time: number, tolerance: number): Promise<CutOutResult> {
   const [frame] = await laidFrames({ media, correction: null }, [time], reduceFor(media), null);
-  if (!frame) throw new Error('There is no picture at that place of the take.');
+  if (!frame) throw new Error(say`There is no picture at that place of the take.`);
   const backing = backingColour(frame);
-  if (!backing) throw new Error('There is no blue or green backing in this frame: nothing of that colour covers a tenth of it.');
+  if (!backing) throw new Error(say`There is no blue or green backing in this frame: nothing of that colour covers a tenth of it.`);
   const matte = colourKey(frame, backing, tolerance);
   removeSpill(frame, backing);
   return { matte, note: '', rgba: rgbaOf(frame) };

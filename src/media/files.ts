@@ -1,3 +1,4 @@
+import { say } from '@/core/words';
 /** Media bytes live in the origin's private file system, one file per media id, under `media/`; films under `films/`; what is being recorded under `recordings/`; pictures drawn before under `renders/`; halves of what comes from another device under `incoming/`. */
 export type Folder = 'media' | 'films' | 'recordings' | 'renders' | 'incoming';
 
@@ -40,7 +41,7 @@ export async function openMedia(id: string): Promise<File> {
   try {
     return await (await (await folder('media')).getFileHandle(id)).getFile();
   } catch {
-    throw new Error('The file of this take is no longer in the browser’s storage. Import it again; your edit is kept.');
+    throw new Error(say`The file of this take is no longer in the browser’s storage. Import it again; your edit is kept.`);
   }
 }
 
@@ -66,7 +67,7 @@ export async function writeMedia(id: string, pour: (put: (chunk: Uint8Array) => 
     access.truncate(0);
     await pour((chunk) => {
       const written = access.write(chunk, { at });
-      if (written < chunk.length) throw new DOMException('The file could not take it all.', 'QuotaExceededError');
+      if (written < chunk.length) throw new DOMException(say`The file could not take it all.`, 'QuotaExceededError');
       at += written;
     });
     access.flush();

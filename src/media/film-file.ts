@@ -1,4 +1,5 @@
 import { ALL_FORMATS, BlobSource, Conversion, Input, Output, StreamTarget } from 'mediabunny';
+import { say } from '@/core/words';
 import { cutToWhole } from './cut-off';
 import { containerOf } from './export';
 import { filesIn, folder, isMaking, removeFile, renameFile, type SyncFile, syncFile } from './files';
@@ -25,7 +26,7 @@ export class FilmFile {
       new WritableStream<{ data: Uint8Array; position: number }>({
         write({ data, position }) {
           try {
-            if (file.write(data, { at: position }) < data.length) throw new DOMException('The disk is full.', 'QuotaExceededError');
+            if (file.write(data, { at: position }) < data.length) throw new DOMException(say`The disk is full.`, 'QuotaExceededError');
             if (performance.now() - pressed < PRESS) return;
             file.flush();
             pressed = performance.now();
@@ -45,7 +46,7 @@ export class FilmFile {
     const full = this.problem instanceof DOMException && this.problem.name === 'QuotaExceededError';
     throw full
       ? new Error(
-          'The browser’s storage is full: the film could not be written to its end. Your project is safe. Free some space and deliver again.',
+          say`The browser’s storage is full: the film could not be written to its end. Your project is safe. Free some space and deliver again.`,
         )
       : this.problem;
   }

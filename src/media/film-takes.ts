@@ -1,6 +1,7 @@
 import type { VideoSample } from 'mediabunny';
 import type { PictureDescription } from '@/core/evaluate';
 import { bytesUnder, type ClearPlanes } from '@/core/picture';
+import { say } from '@/core/words';
 import { SourceFault } from './fault';
 import { openMedia } from './files';
 import { FrameReader, planesOf } from './frames';
@@ -44,7 +45,7 @@ class TakeStream {
     }
     this.sample?.close();
     this.sample = sample ?? null;
-    if (!sample) throw new Error('There is no picture in the file at that second: it breaks off before.');
+    if (!sample) throw new Error(say`There is no picture in the file at that second: it breaks off before.`);
     return sample;
   }
 
@@ -95,7 +96,7 @@ export class FilmTakes {
   /** The next frame of a layer; a SourceFault where it cannot be read. What comes after it is tried again, for a damage may be short. */
   readonly frame = async (_: string, mediaId: string, __: number, path: string) => {
     const wanted = this.wanted.get(path);
-    if (!wanted) throw new Error('A picture was asked for that the film does not show.');
+    if (!wanted) throw new Error(say`A picture was asked for that the film does not show.`);
     const failed = this.failures.get(mediaId) ?? [];
     const at = wanted.at++;
     if (failed.length >= TRIES) throw failed[0];

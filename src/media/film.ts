@@ -4,6 +4,7 @@ import type { Project } from '@/core/document';
 import { describeFrame, filmFrames } from '@/core/evaluate';
 import { blackPlanes, type Planes, planesOver } from '@/core/picture';
 import { fps, frameToSeconds } from '@/core/time';
+import { say } from '@/core/words';
 import { containerOf } from './export';
 import { type FilmFault, type Leave, SourceFault } from './fault';
 import { mediaSize } from './files';
@@ -62,7 +63,7 @@ async function missingAtOnce(project: Project, first: number, end: number, leave
   for (const { id, name, bytes } of project.media) {
     const size = await mediaSize(id);
     if (size === bytes || leave.some((l) => l.fileId === id)) continue;
-    gone.set(id, `The file “${name}” is ${size === null ? 'no longer in the browser’s storage' : 'damaged in the browser’s storage'}.`);
+    gone.set(id, say`The file “${name}” is ${size === null ? 'no longer in the browser’s storage' : 'damaged in the browser’s storage'}.`);
   }
   if (gone.size === 0) return null;
   for (let i = 0; i < end - first; i++)
@@ -87,7 +88,7 @@ export async function makeFilm(
 ): Promise<FilmMade> {
   const [first, end] = filmFrames(project);
   const total = end - first;
-  if (total <= 0) throw new Error('There is nothing to deliver yet: put a shot on the score first.');
+  if (total <= 0) throw new Error(say`There is nothing to deliver yet: put a shot on the score first.`);
   const { width, height, rate } = project.frame;
   const missing = await missingAtOnce(project, first, end, leave);
   if (missing) return { ok: false, fault: missing };
@@ -97,7 +98,7 @@ export async function makeFilm(
   } = containerOf(making);
   const lead = audioCodec === 'aac' ? await aacLead() : 0;
   if (!(await canEncodeVideo(videoCodec, { width, height })))
-    throw new Error(`This browser cannot write ${codecName} at ${width}×${height}. Try the other format.`);
+    throw new Error(say`This browser cannot write ${codecName} at ${width}×${height}. Try the other format.`);
   const film = await FilmFile.begin(making);
   const video = new VideoSampleSource({ codec: videoCodec, bitrate: bitrateFor(project), keyFrameInterval: 2, latencyMode: 'quality' });
   const audio = new AudioSampleSource({ codec: audioCodec, bitrate: 192e3 });
@@ -131,11 +132,11 @@ export async function makeFilm(
       film.check();
       if (performance.now() - told > 100) {
         told = performance.now();
-        onProgress({ done: frame + 1, total, doing: 'Composing and encoding' });
+        onProgress({ done: frame + 1, total, doing: say`Composing and encoding` });
       }
     }
     await sound.end();
-    onProgress({ done: total, total, doing: 'Closing the file' });
+    onProgress({ done: total, total, doing: say`Closing the file` });
     return { ok: true, name: await film.finish(chosen), left };
   } catch (error) {
     sound.stop();
@@ -145,7 +146,7 @@ export async function makeFilm(
     const at = kind === 'sound' ? Math.floor(sound.at * fps(rate)) : frame;
     const name = project.media.find((m) => m.id === fileId)?.name ?? '';
     const frames = kind === 'sound' ? total - at : framesInNeed(project, first, end, at, fileId);
-    return { ok: false, fault: { sentence: `“${name}” cannot be read. ${message}`, kind, fileId, frame: at, frames } };
+    return { ok: false, fault: { sentence: say`“${name}” cannot be read. ${message}`, kind, fileId, frame: at, frames } };
   } finally {
     sound.stop();
     await pictures.close();

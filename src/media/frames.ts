@@ -19,6 +19,7 @@ import {
   throughTable,
   wideTable,
 } from '@/core/picture';
+import { say } from '@/core/words';
 import { answering } from './answering';
 import { colourOf } from './colour-of';
 
@@ -51,7 +52,7 @@ export class FrameReader implements PixelReading {
   static async open(file: Blob): Promise<FrameReader> {
     const input = new Input({ formats: ALL_FORMATS, source: new BlobSource(file) });
     const track = await input.getPrimaryVideoTrack();
-    if (!track) throw new Error('There is no picture in this file.');
+    if (!track) throw new Error(say`There is no picture in this file.`);
     const { space, wide, rgb } = await colourOf(track);
     return new FrameReader(input, track, await track.getRotation(), space, wide && wideTable(wide), rgb);
   }

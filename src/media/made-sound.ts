@@ -1,5 +1,6 @@
 import { AudioSample, AudioSampleSource, BufferTarget, Output, WavOutputFormat } from 'mediabunny';
 import { makeSound, type SoundKind } from '@/core/sounds';
+import { say } from '@/core/words';
 
 /** A sound of the application's own as a WAV file (16 bits, 48 kHz, one channel). */
 export async function madeSoundFile(kind: SoundKind, seconds: number, seed: number): Promise<File> {
@@ -13,6 +14,6 @@ export async function madeSoundFile(kind: SoundKind, seconds: number, seed: numb
   await source.add(sample);
   sample.close();
   await output.finalize();
-  if (!target.buffer) throw new Error('The sound could not be written.');
+  if (!target.buffer) throw new Error(say`The sound could not be written.`);
   return new File([target.buffer], `${kind}-${seconds.toFixed(2)}s.wav`, { type: 'audio/wav' });
 }

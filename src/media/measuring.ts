@@ -25,6 +25,7 @@ import {
 } from '@/core/measure';
 import type { MeasuredFall } from '@/core/moves';
 import { boxPlane, type Planes } from '@/core/picture';
+import { say } from '@/core/words';
 import { readAlike } from './alike';
 import { eachFrame } from './each-frame';
 import { reduceFor } from './frames';
@@ -73,8 +74,7 @@ export async function measureTake(
   if (!canLock(own.lock))
     return {
       ...none,
-      reason:
-        'The background has too little texture to follow (a blank wall, darkness or blur). No figure is given. Put something patterned at the edge of the frame.',
+      reason: say`The background has too little texture to follow (a blank wall, darkness or blur). No figure is given. Put something patterned at the edge of the frame.`,
     };
   const sameSize = reference && reference.width === media.width && reference.height === media.height;
   const other = sameSize ? await baseline(reference) : null;
@@ -106,9 +106,9 @@ export async function measureTake(
   const tones = other && againstLock?.light && !alike ? await tonesOf(media, other, againstLock) : null;
   const reason =
     reference && !sameSize
-      ? `The two takes differ in size (${media.width}×${media.height} and ${reference.width}×${reference.height}), so they cannot be laid over each other to measure.`
+      ? say`The two takes differ in size (${media.width}×${media.height} and ${reference.width}×${reference.height}), so they cannot be laid over each other to measure.`
       : ownLock.travel && reference && !againstLock
-        ? `The camera moves in this take, and ${reference.name} holds no such move at places that both pass, so the two cannot be laid over each other.`
+        ? say`The camera moves in this take, and ${reference.name} holds no such move at places that both pass, so the two cannot be laid over each other.`
         : '';
   return {
     own: tones && ownLock ? toldBy(ownLock, tones.transfer, null) : ownLock,

@@ -1,6 +1,7 @@
 import type { Project } from '@/core/document';
 import { beatMapOf, clipLength, clipSecond, clipStart, soundings } from '@/core/evaluate';
 import { type Duck, duckedAt, type GainPoint, gainPoints, type Laid, levelAt, linearGain, mixIn, mixRun, panned } from '@/core/song';
+import { say } from '@/core/words';
 import { openMedia } from './files';
 import { sentenceOf } from './sentence';
 import { decodeSound, type Sound } from './sound';
@@ -68,7 +69,7 @@ type Unread = (mediaId: string, reason: string) => void;
 async function heard(mediaId: string, from: number, to: number, unread: Unread): Promise<Sound | null> {
   try {
     const sound = await decodeSound(await openMedia(mediaId), undefined, from, to);
-    if (!sound) unread(mediaId, 'There is no sound in it that can be decoded.');
+    if (!sound) unread(mediaId, say`There is no sound in it that can be decoded.`);
     return sound;
   } catch (error) {
     unread(mediaId, sentenceOf(error));

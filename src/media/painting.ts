@@ -17,6 +17,7 @@ import {
   wholeLayer,
 } from '@/core/picture';
 import { type FrameRequest, type Size, type SourceDescription, sourceKind } from '@/core/sources';
+import { say } from '@/core/words';
 import { SourceFault } from './fault';
 import { between } from './flow';
 import { asReduced, type Pictures, type Reduced } from './pictures';
@@ -98,7 +99,7 @@ const readTitle: SourceReader<'title'> = async (source, { pictures }) => {
   } catch (error) {
     const { fontId } = source.title;
     if (fontId && pictures.lenient) return titlePicture({ ...source, title: { ...source.title, fontId: null } });
-    throw fontId ? new SourceFault(fontId, 'picture', 'The font of a title cannot be read.') : error;
+    throw fontId ? new SourceFault(fontId, 'picture', say`The font of a title cannot be read.`) : error;
   }
 };
 
@@ -168,7 +169,7 @@ async function sourceOf({ source, size }: LayerDescription, env: ReadEnv): Promi
   const made = madeHere(source, size);
   if (made) return made;
   const read = READERS[source.kind] as SourceReader<SourceDescription['kind']> | undefined;
-  if (!read) throw new Error(`Nothing reads sources of the kind “${source.kind}”.`);
+  if (!read) throw new Error(say`Nothing reads sources of the kind “${source.kind}”.`);
   return read(source, env);
 }
 

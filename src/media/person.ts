@@ -1,3 +1,4 @@
+import { say } from '@/core/words';
 import type { PersonMap } from './cut-out';
 import type { Picture } from './picture';
 
@@ -12,7 +13,7 @@ export type Segmentation = (page: OffscreenCanvas) => Promise<CanvasImageSource>
 function canvas(width: number, height: number): { page: OffscreenCanvas; pen: OffscreenCanvasRenderingContext2D } {
   const page = new OffscreenCanvas(width, height);
   const pen = page.getContext('2d', { willReadFrequently: true });
-  if (!pen) throw new Error('The browser gave no canvas to read the segmentation from.');
+  if (!pen) throw new Error(say`The browser gave no canvas to read the segmentation from.`);
   return { page, pen };
 }
 

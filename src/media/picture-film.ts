@@ -1,5 +1,6 @@
 import { BufferTarget, Output, VideoSample, VideoSampleSource, WebMOutputFormat } from 'mediabunny';
 import { bleedIntoClear, fromRgba } from '@/core/picture';
+import { say } from '@/core/words';
 
 /** A picture of a film and how long it is shown. */
 interface Shown {
@@ -18,7 +19,7 @@ const MOST = 20_000;
 /** Rows of RGBA of an even size; an odd one is made even by its last row and column again. */
 function evenPixels(image: VideoFrame | ImageBitmap, width: number, height: number): Uint8ClampedArray {
   const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true });
-  if (!context) throw new Error('The pictures could not be read: this browser gives no canvas to a worker.');
+  if (!context) throw new Error(say`The pictures could not be read: this browser gives no canvas to a worker.`);
   context.drawImage(image, 0, 0, width, height);
   if (!('displayWidth' in image)) context.drawImage(image, 0, 0);
   return context.getImageData(0, 0, width, height).data;
@@ -76,13 +77,13 @@ async function filmOf(pictures: AsyncIterable<Shown>, rate: number, told: (done:
       await source.add(sample);
       sample.close();
       at += seconds;
-      if (++count > MOST) throw new Error(`There are more than ${MOST} pictures: make it a film first.`);
+      if (++count > MOST) throw new Error(say`There are more than ${MOST} pictures: make it a film first.`);
       told(count);
     } finally {
       image.close();
     }
   }
-  if (count === 0) throw new Error('There are no pictures in it.');
+  if (count === 0) throw new Error(say`There are no pictures in it.`);
   await output.finalize();
   return new Blob([target.buffer as ArrayBuffer], { type: 'video/webm' });
 }
@@ -116,7 +117,7 @@ export async function filmOfSequence(files: readonly File[], rate: number, onPro
   const pictures = async function* (): AsyncGenerator<Shown> {
     for (const file of files) {
       const image = await createImageBitmap(file, { premultiplyAlpha: 'none' }).catch(() => null);
-      if (!image) throw new Error(`“${file.name}” cannot be read as a picture.`);
+      if (!image) throw new Error(say`“${file.name}” cannot be read as a picture.`);
       yield { image, seconds: 1 / rate };
     }
   };

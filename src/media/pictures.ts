@@ -13,6 +13,7 @@ import {
   reducedPlanes,
   toRgba,
 } from '@/core/picture';
+import { say } from '@/core/words';
 import { SourceFault } from './fault';
 import { openMedia } from './files';
 
@@ -53,7 +54,7 @@ async function pixelsOf(mediaId: string, options: ImageBitmapOptions): Promise<P
   const bitmap = await createImageBitmap(await openMedia(mediaId), options);
   const [width, height] = [(bitmap.width + 1) & ~1, (bitmap.height + 1) & ~1];
   const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true });
-  if (!context) throw new Error('A kept picture could not be read: this browser gives no canvas to a worker.');
+  if (!context) throw new Error(say`A kept picture could not be read: this browser gives no canvas to a worker.`);
   // An odd size is made even by its last row and column again.
   context.drawImage(bitmap, 0, 0, width, height);
   context.drawImage(bitmap, 0, 0);
@@ -167,7 +168,7 @@ export async function picturesOf(
       if (kind === 'colour table') tables.set(id, await colourTable(id));
       if (kind === 'still' || kind === 'picture') stills.set(id, await stillAt(id, kind, towards));
     } catch {
-      faults.set(id, new SourceFault(id, 'picture', `“${name}”, ${NAMED[kind] ?? 'which was worked out and kept,'} cannot be read.`));
+      faults.set(id, new SourceFault(id, 'picture', say`“${name}”, ${NAMED[kind] ?? 'which was worked out and kept,'} cannot be read.`));
     }
   }
   return { mattes, stills, tables, faults, lenient };

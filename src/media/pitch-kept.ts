@@ -1,3 +1,4 @@
+import { say } from '@/core/words';
 import type { Sound } from './sound';
 
 /** The part of the stretcher that runs where sound is rendered; it is made for an AudioWorklet and is driven here block by block instead. */
@@ -32,7 +33,7 @@ function processorClass(): Promise<ProcessorClass> {
       made = processor;
     };
     await import('signalsmith-stretch');
-    if (!made) throw new Error('The part that keeps the pitch of a sound could not be loaded.');
+    if (!made) throw new Error(say`The part that keeps the pitch of a sound could not be loaded.`);
     return made;
   })();
   loading.catch(() => {

@@ -2,6 +2,7 @@ import { BlobReader, configure, type FileEntry, ZipReader, ZipWriter } from '@zi
 import { createSHA256, type IHasher } from 'hash-wasm';
 import type { Media } from '@/core/document';
 import { entryFile, type FileSum, fileSums, LARGEST_DOCUMENT, MOST_ENTRIES, PROJECT_DOCUMENT, projectDocument } from '@/core/exchange';
+import { say } from '@/core/words';
 
 // It runs in a worker already; nothing is compressed that would gain by it.
 configure({ useWebWorkers: false });
@@ -68,7 +69,7 @@ export interface ProjectZip {
   close(): Promise<void>;
 }
 
-const NOT_ONE = 'This file is not a project file, or it is damaged. Nothing was changed.';
+const NOT_ONE = say`This file is not a project file, or it is damaged. Nothing was changed.`;
 
 class TooLong extends Error {}
 
@@ -89,15 +90,15 @@ async function readThrough(entry: FileEntry, onChunk: (chunk: Uint8Array) => voi
 }
 
 async function readDocument(entry: FileEntry | undefined): Promise<unknown> {
-  if (!entry) throw new Error('This is not a project file: it holds no project.json. Nothing was changed.');
+  if (!entry) throw new Error(say`This is not a project file: it holds no project.json. Nothing was changed.`);
   if (entry.uncompressedSize > LARGEST_DOCUMENT)
-    throw new Error('The project file is damaged: its document is larger than any can be. Nothing was changed.');
+    throw new Error(say`The project file is damaged: its document is larger than any can be. Nothing was changed.`);
   const pieces: BlobPart[] = [];
   try {
     await readThrough(entry, (chunk) => void pieces.push(chunk as Uint8Array<ArrayBuffer>));
     return JSON.parse(await new Blob(pieces).text());
   } catch {
-    throw new Error('The project file is damaged: its document cannot be read. Nothing was changed.');
+    throw new Error(say`The project file is damaged: its document cannot be read. Nothing was changed.`);
   }
 }
 

@@ -14,6 +14,7 @@ import {
   type VideoSample,
   VideoSampleSource,
 } from 'mediabunny';
+import { say } from '@/core/words';
 import { cutToWhole } from './cut-off';
 import { filesIn, folder, removeFile, type SyncFile, syncFile } from './files';
 
@@ -46,7 +47,7 @@ export class Recording {
 
   static async begin(name: string, shape: RecordingShape): Promise<Recording> {
     const codec = await getFirstEncodableVideoCodec(['avc', 'vp9', 'vp8'], shape);
-    if (!codec) throw new Error(`This browser cannot record a film of ${shape.width}×${shape.height}. Choose a smaller picture.`);
+    if (!codec) throw new Error(say`This browser cannot record a film of ${shape.width}×${shape.height}. Choose a smaller picture.`);
     const soundCodec = shape.sound ? await getFirstEncodableAudioCodec(['aac', 'opus']) : null;
     const file = await syncFile('recordings', name, true);
     file.truncate(0);
@@ -57,7 +58,7 @@ export class Recording {
         write({ data, position }) {
           try {
             const written = file.write(data, { at: position });
-            if (written < data.length) throw new DOMException('The file could not take it all.', 'QuotaExceededError');
+            if (written < data.length) throw new DOMException(say`The file could not take it all.`, 'QuotaExceededError');
             if (performance.now() - pressed > (FRAGMENT * 1000) / 2) {
               file.flush();
               pressed = performance.now();
@@ -168,7 +169,7 @@ export async function partRecording(name: string, parts: readonly RecordedPart[]
     const conversion = await Conversion.init({ input, output, trim: { start, end: part.to }, showWarnings: false });
     await conversion.execute();
     input.dispose();
-    if (!target.buffer) throw new Error(`The part of ${part.name} could not be cut out; the whole recording is kept.`);
+    if (!target.buffer) throw new Error(say`The part of ${part.name} could not be cut out; the whole recording is kept.`);
     const file = await syncFile('recordings', part.name, true);
     try {
       file.truncate(0);

@@ -1,3 +1,4 @@
+import { say } from '@/core/words';
 import { filesIn, folder, removeFile } from './files';
 import type { Picture } from './picture';
 
@@ -126,7 +127,7 @@ export const AS_JPEG: PictureCoding = {
     const bitmap = await createImageBitmap(bytes, { colorSpaceConversion: 'none' });
     const { width, height } = bitmap;
     const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true });
-    if (!context) throw new Error('This browser gives no canvas to a worker.');
+    if (!context) throw new Error(say`This browser gives no canvas to a worker.`);
     context.drawImage(bitmap, 0, 0);
     bitmap.close();
     return { width, height, rgba: context.getImageData(0, 0, width, height).data as Uint8ClampedArray<ArrayBuffer> };

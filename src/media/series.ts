@@ -23,6 +23,7 @@ import {
   type TakeLock,
 } from '@/core/measure';
 import { chained, cornersApart, enlarged, type Homography, meanPlanes, ofMove, type Planes, seenThrough, undone } from '@/core/picture';
+import { say } from '@/core/words';
 import { openMedia } from './files';
 import { FrameReader, planesOf, reduceFor } from './frames';
 import { vision } from './vision';
@@ -52,7 +53,7 @@ export async function baseline(media: Footage): Promise<Baseline> {
   } finally {
     reader.close();
   }
-  if (kept.length === 0) throw new Error(`“${media.name}” holds no frame in its first second.`);
+  if (kept.length === 0) throw new Error(say`“${media.name}” holds no frame in its first second.`);
   const lock = makeReference(kept.map(lumaOf));
   return { planes: meanPlanes(kept), lock, colours: meanColours(kept.map((p) => blockColours(lock.fine, p))), media };
 }

@@ -16,6 +16,7 @@ import {
   unpacked,
 } from '@/core/measure';
 import { type Planes, reducedPlanes } from '@/core/picture';
+import { say } from '@/core/words';
 import { type AlignedTake, framesAt, laidFrames, OnGrid } from './align';
 import { eachFrame } from './each-frame';
 import { reduceFor } from './frames';
@@ -59,7 +60,7 @@ export async function makeSetPlate(
     else if (own.length > 0) plates.push(cleanPlate(own, false));
     onProgress((i + 1) / (used.length + 1));
   }
-  if (count === 0) throw new Error('None of these takes holds a picture to make the plate from.');
+  if (count === 0) throw new Error(say`None of these takes holds a picture to make the plate from.`);
   return { ...(nobody ? cleanPlate(frames, true) : mergedPlate(plates)), frames: count };
 }
 

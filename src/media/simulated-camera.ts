@@ -1,5 +1,6 @@
 import { blackPlanes, compose, IDENTITY_COLOUR, type Planes } from '@/core/picture';
 import { bump, type CameraPose, LiveRoom, STILL } from '@/core/room';
+import { say } from '@/core/words';
 import { FrameReader, planesOf } from './frames';
 
 /** What can be wrong with the simulated camera; all zero is a perfect one. */
@@ -131,7 +132,7 @@ function frameOf({ width, height, y, u, v }: Planes, seconds: number): VideoFram
 /** The empty laundrette at a camera's size, from the demo's clean plate: the mean of some frames, so that its own grain is gone. */
 async function emptyRoom(width: number, height: number): Promise<Planes> {
   const answer = await fetch('/demo/take-1-clean-plate.mp4').catch(() => null);
-  if (!answer?.ok) throw new Error('The simulated camera could not fetch its room. Check the connection and try again.');
+  if (!answer?.ok) throw new Error(say`The simulated camera could not fetch its room. Check the connection and try again.`);
   const reader = await FrameReader.open(await answer.blob());
   try {
     const frames: Planes[] = [];

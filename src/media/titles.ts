@@ -1,5 +1,6 @@
 import { fromRgba } from '@/core/picture';
 import { partOffset, partShown, type TitleDescription, type TitlePart, type TitleSource, titleParts } from '@/core/sources';
+import { say } from '@/core/words';
 import { openMedia } from './files';
 import type { Reduced } from './pictures';
 
@@ -18,7 +19,7 @@ async function shipped(name: string): Promise<string> {
   await Promise.all(
     Object.entries(RANGES).map(async ([part, unicodeRange]) => {
       const file = await fetch(`/fonts/${name.toLowerCase()}-${part}.woff2`);
-      if (!file.ok) throw new Error(`The font ${name} could not be loaded.`);
+      if (!file.ok) throw new Error(say`The font ${name} could not be loaded.`);
       const face = new FontFace(name, await file.arrayBuffer(), { weight: '100 900', unicodeRange });
       fonts.add(await face.load());
     }),
@@ -70,7 +71,7 @@ async function draw({ title, width, height }: TitleDescription, parts: readonly 
   const family = await fontFamily(title);
   const canvas = new OffscreenCanvas(width, height);
   const context = canvas.getContext('2d', { willReadFrequently: true });
-  if (!context) throw new Error('A title could not be drawn: this browser gives no canvas to a worker.');
+  if (!context) throw new Error(say`A title could not be drawn: this browser gives no canvas to a worker.`);
   const size = (title.size / 100) * height;
   context.font = `${title.weight} ${size}px "${family}", sans-serif`;
   context.letterSpacing = `${(title.tracking / 100) * size}px`;

@@ -1,6 +1,7 @@
 import * as Comlink from 'comlink';
 import type { Luma, Matte, Strokes } from '@/core/measure';
 import type { Flow, Homography, Planes } from '@/core/picture';
+import { say } from '@/core/words';
 
 /** What is asked of OpenCV. */
 export interface VisionApi {
@@ -24,7 +25,7 @@ export function vision<T>(ask: (api: Comlink.Remote<VisionApi>) => Promise<T>): 
     const failed = new Promise<never>((_, reject) => {
       worker.addEventListener('error', () => {
         started = null;
-        reject(new Error('The part that tells movement and figures apart could not be loaded. Check the connection and try again.'));
+        reject(new Error(say`The part that tells movement and figures apart could not be loaded. Check the connection and try again.`));
       });
     });
     failed.catch(() => undefined);

@@ -1,5 +1,6 @@
 'use client';
 import type { ButtonHTMLAttributes, ReactNode } from 'react';
+import { say } from '@/core/words';
 import { tapeStyle } from './tape';
 import { useTyped } from './typed';
 
@@ -84,7 +85,7 @@ export function Working({ text, done, onStop }: { text: string; done: number; on
           <div className="h-full bg-mark" style={{ width: `${done * 100}%` }} />
         </div>
       </div>
-      {onStop && <Button onClick={onStop}>Stop</Button>}
+      {onStop && <Button onClick={onStop}>{say`Stop`}</Button>}
     </div>
   );
 }
@@ -122,7 +123,7 @@ export function NumberField({ label, unit, value, min, max, step = 1, digits = 0
           <input
             className="num min-h-11 w-16 min-w-0 grow bg-transparent px-2 text-ink sm:min-h-9"
             inputMode="decimal"
-            aria-label={unit ? `${label} in ${unit}` : label}
+            aria-label={unit ? say`${label} in ${unit}` : label}
             {...input}
           />
           <span className="num pr-2 text-faint">{unit}</span>

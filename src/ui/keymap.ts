@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useRef } from 'react';
 import { tinykeys } from 'tinykeys';
+import { say } from '@/core/words';
 
 interface Shortcut {
   /** Key presses as tinykeys writes them; each of them does it. */
@@ -18,36 +19,36 @@ const PRESSED = `${TYPING}, button, a, summary`;
 
 /** Every key of the application in one place; the help sheet is made of it. */
 export const KEYMAP = {
-  play: { keys: ['Space'], shown: 'Space', does: 'play and pause', not: PRESSED },
-  frameBack: { keys: ['ArrowLeft'], shown: '←', does: 'one frame back' },
-  frameOn: { keys: ['ArrowRight'], shown: '→', does: 'one frame on' },
-  beatBack: { keys: ['Shift+ArrowLeft'], shown: 'Shift ←', does: 'one beat back' },
-  beatOn: { keys: ['Shift+ArrowRight'], shown: 'Shift →', does: 'one beat on' },
-  barBack: { keys: ['Alt+ArrowLeft'], shown: 'Alt ←', does: 'one bar back' },
-  barOn: { keys: ['Alt+ArrowRight'], shown: 'Alt →', does: 'one bar on' },
-  setKey: { keys: ['k'], shown: 'K', does: 'set the line’s key on this frame (Score, shot unfolded)' },
-  removeKey: { keys: ['Delete'], shown: 'Delete', does: 'remove the line’s keys chosen, or the one on this frame' },
-  nearer: { keys: ['+', 'Shift++', '=', 'Shift+='], shown: '+', does: 'closer to the picture' },
-  farther: { keys: ['-'], shown: '-', does: 'farther from the picture' },
-  whole: { keys: ['0'], shown: '0', does: 'the whole picture' },
-  oneToOne: { keys: ['1'], shown: '1', does: 'one pixel of the film to one of the screen' },
+  play: { keys: ['Space'], shown: 'Space', does: say`play and pause`, not: PRESSED },
+  frameBack: { keys: ['ArrowLeft'], shown: '←', does: say`one frame back` },
+  frameOn: { keys: ['ArrowRight'], shown: '→', does: say`one frame on` },
+  beatBack: { keys: ['Shift+ArrowLeft'], shown: say`Shift ←`, does: say`one beat back` },
+  beatOn: { keys: ['Shift+ArrowRight'], shown: say`Shift →`, does: say`one beat on` },
+  barBack: { keys: ['Alt+ArrowLeft'], shown: say`Alt ←`, does: say`one bar back` },
+  barOn: { keys: ['Alt+ArrowRight'], shown: say`Alt →`, does: say`one bar on` },
+  setKey: { keys: ['k'], shown: 'K', does: say`set the line’s key on this frame (Score, shot unfolded)` },
+  removeKey: { keys: ['Delete'], shown: 'Delete', does: say`remove the line’s keys chosen, or the one on this frame` },
+  nearer: { keys: ['+', 'Shift++', '=', 'Shift+='], shown: '+', does: say`closer to the picture` },
+  farther: { keys: ['-'], shown: '-', does: say`farther from the picture` },
+  whole: { keys: ['0'], shown: '0', does: say`the whole picture` },
+  oneToOne: { keys: ['1'], shown: '1', does: say`one pixel of the film to one of the screen` },
   panPicture: {
     keys: ['$mod+ArrowLeft', '$mod+ArrowRight', '$mod+ArrowUp', '$mod+ArrowDown'],
-    shown: 'Ctrl ← ↑ → ↓',
-    does: 'move across the picture while it is closer',
+    shown: say`Ctrl ← ↑ → ↓`,
+    does: say`move across the picture while it is closer`,
   },
-  find: { keys: ['$mod+k'], shown: 'Ctrl K', does: 'find a shot, take, part or bar (Score)', not: '[role="dialog"]' },
-  tap: { keys: ['t'], shown: 'T', does: 'tap the beat (Song)' },
+  find: { keys: ['$mod+k'], shown: say`Ctrl K`, does: say`find a shot, take, part or bar (Score)`, not: '[role="dialog"]' },
+  tap: { keys: ['t'], shown: 'T', does: say`tap the beat (Song)` },
   film: {
     keys: ['Space', 'PageDown', 'Enter'],
-    shown: 'Space, Enter',
-    does: 'begin filming hands free; enough of this take (Shoot)',
+    shown: say`Space, Enter`,
+    does: say`begin filming hands free; enough of this take (Shoot)`,
     not: PRESSED,
   },
-  stop: { keys: ['Escape'], shown: 'Escape', does: 'stop filming; leave the full window', not: '[role="dialog"], [role="menu"]' },
-  undo: { keys: ['$mod+z'], shown: 'Ctrl Z', does: 'undo', not: 'input, textarea' },
-  redo: { keys: ['$mod+Shift+z'], shown: 'Ctrl Shift Z', does: 'redo', not: 'input, textarea' },
-  help: { keys: ['?', 'Shift+?'], shown: '?', does: 'this sheet', not: 'input, textarea' },
+  stop: { keys: ['Escape'], shown: 'Escape', does: say`stop filming; leave the full window`, not: '[role="dialog"], [role="menu"]' },
+  undo: { keys: ['$mod+z'], shown: say`Ctrl Z`, does: say`undo`, not: 'input, textarea' },
+  redo: { keys: ['$mod+Shift+z'], shown: say`Ctrl Shift Z`, does: say`redo`, not: 'input, textarea' },
+  help: { keys: ['?', 'Shift+?'], shown: '?', does: say`this sheet`, not: 'input, textarea' },
 } as const satisfies Record<string, Shortcut>;
 
 type Handlers = Partial<Record<keyof typeof KEYMAP, (event: KeyboardEvent) => void>>;

@@ -1,6 +1,7 @@
 'use client';
 import { type Announcements, type DragEndEvent, KeyboardSensor, PointerSensor, TouchSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { arrayMove, sortableKeyboardCoordinates } from '@dnd-kit/sortable';
+import { say } from '@/core/words';
 
 /** How rows of a list are picked up and moved: by mouse, by finger and by keyboard. */
 export const useSortSensors = () =>
@@ -17,7 +18,7 @@ export function afterDrop<T>(items: readonly T[], idOf: (item: T) => string, { a
   return arrayMove([...items], ids.indexOf(String(active.id)), ids.indexOf(String(over.id)));
 }
 
-const INSTRUCTIONS = 'Space takes it up. Then the arrow keys move it, Space lays it down, and Escape puts it back.';
+const INSTRUCTIONS = say`Space takes it up. Then the arrow keys move it, Space lays it down, and Escape puts it back.`;
 
 /** What a screen reader says while rows are moved: their names, and the place each is at. `rows` in their order, by what they are dragged by. */
 export function spokenSorting(rows: readonly { id: string; name: string }[]): {

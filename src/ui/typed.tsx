@@ -1,5 +1,6 @@
 'use client';
 import { type InputHTMLAttributes, type ReactNode, useId, useState } from 'react';
+import { say } from '@/core/words';
 
 /**
  * The text of a field that is taken on Enter or when the field is left: `read` gives the value or null for nonsense,
@@ -19,7 +20,7 @@ export function useTyped<T>(
     setText(null);
     if (raw.trim() === shown) return setRefused('');
     const value = read(raw);
-    setRefused(value === null ? `“${raw.trim().slice(0, 20)}” is not taken. Type for example ${example}.` : '');
+    setRefused(value === null ? say`“${raw.trim().slice(0, 20)}” is not taken. Type for example ${example}.` : '');
     if (value !== null) onChange(value);
   };
   return {

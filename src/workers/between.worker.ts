@@ -1,6 +1,7 @@
 import * as Comlink from 'comlink';
 import type { Project } from '@/core/document';
 import { type FileSum, projectDocument } from '@/core/exchange';
+import { say } from '@/core/words';
 import { wholeHash } from '@/media/content';
 import { filesIn, folder, openMedia, removeFile, renameFile, type SyncFile, syncFile } from '@/media/files';
 import { handed } from './handed';
@@ -64,7 +65,7 @@ const api = {
   },
   async put({ sha256 }: FileSum, at: number, chunk: Uint8Array): Promise<void> {
     if ((await accessOf(sha256)).write(chunk, { at }) < chunk.length)
-      throw new DOMException('The file could not take it all.', 'QuotaExceededError');
+      throw new DOMException(say`The file could not take it all.`, 'QuotaExceededError');
   },
   async finish({ id, bytes, sha256 }: FileSum): Promise<boolean> {
     await accessOf(sha256);
@@ -79,7 +80,7 @@ const api = {
   },
   /** What came in, once all of it is here: the project as it is to be stored, what was set aside, and names of files that are not here. */
   async end(): Promise<{ project: Project; setAside: string[]; missing: string[] }> {
-    if (!taken) throw new Error('Nothing came in.');
+    if (!taken) throw new Error(say`Nothing came in.`);
     return arrived(taken, taken.places);
   },
 };

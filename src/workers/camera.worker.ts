@@ -2,6 +2,7 @@ import * as Comlink from 'comlink';
 import { VideoSample } from 'mediabunny';
 import { LiveMeter, type LiveReading, lumaOf, type PoseMatch, poseMatch } from '@/core/measure';
 import { BT709, type Planes } from '@/core/picture';
+import { say } from '@/core/words';
 import { openMedia } from '@/media/files';
 import { AS_IT_IS, FrameReader, planesOf } from '@/media/frames';
 import { partRecording, Recording, savedFromCrash } from '@/media/recording';
@@ -93,8 +94,8 @@ async function stopRecording(): Promise<{ name: string; seconds: number; problem
     seconds,
     problem: problem
       ? full
-        ? `The storage is full. The ${seconds.toFixed(0)} seconds recorded before are kept.`
-        : `The recording broke off (${problem.message}). The ${seconds.toFixed(0)} seconds before are kept.`
+        ? say`The storage is full. The ${seconds.toFixed(0)} seconds recorded before are kept.`
+        : say`The recording broke off (${problem.message}). The ${seconds.toFixed(0)} seconds before are kept.`
       : '',
   };
 }
@@ -110,12 +111,12 @@ async function take(frame: VideoFrame): Promise<void> {
     if (recording)
       breakOff(
         turned
-          ? 'The phone was turned, so the recording was ended. What was filmed is kept; turn it back and go on.'
-          : 'The picture’s size changed, so the recording was ended. What was filmed is kept.',
+          ? say`The phone was turned, so the recording was ended. What was filmed is kept; turn it back and go on.`
+          : say`The picture’s size changed, so the recording was ended. What was filmed is kept.`,
       );
   }
   if (recording && !over) {
-    if (recording.problem) breakOff('The recording cannot be written any further.');
+    if (recording.problem) breakOff(say`The recording cannot be written any further.`);
     else await recording.addPicture(new VideoSample(frame.clone()));
   }
   if (!showing && listener) {
@@ -152,7 +153,7 @@ async function frameAt({ mediaId, time }: FramePlace): Promise<Planes> {
   } finally {
     reader.close();
   }
-  throw new Error('There is no picture at that place of the take.');
+  throw new Error(say`There is no picture at that place of the take.`);
 }
 
 const api = {
@@ -173,8 +174,8 @@ const api = {
         if (next.done) break;
         await take(next.value);
       }
-      void listener?.ended('The camera was unplugged or taken by another program. What was filmed is kept; choose a camera again.');
-    })().catch((error: Error) => void listener?.ended(`The camera stopped: ${error.message}`));
+      void listener?.ended(say`The camera was unplugged or taken by another program. What was filmed is kept; choose a camera again.`);
+    })().catch((error: Error) => void listener?.ended(say`The camera stopped: ${error.message}`));
     if (sound)
       void (async () => {
         const ear = sound.getReader();
@@ -211,7 +212,7 @@ const api = {
   },
 
   async startRecording(name: string): Promise<void> {
-    if (recording) throw new Error('A recording is running already.');
+    if (recording) throw new Error(say`A recording is running already.`);
     recording = await Recording.begin(name, { ...size, fps: simulated ? simulated.fps : 30, sound: hasSound });
     over = false;
   },

@@ -2,6 +2,7 @@ import * as Comlink from 'comlink';
 import type { Project } from '@/core/document';
 import { type ChannelMatch, matchColour } from '@/core/measure';
 import { toRgba } from '@/core/picture';
+import { say } from '@/core/words';
 import type { Leave } from '@/media/fault';
 import { type FilmMade, type FilmProgress, type FilmTarget, makeFilm, renderStill } from '@/media/film';
 import { cutOffFilms, wholeFilm } from '@/media/film-file';
@@ -15,7 +16,7 @@ const helpers = (): Painter[] =>
   Array.from({ length: Math.max(0, Math.min(4, navigator.hardwareConcurrency) - 1) }, () => {
     const worker = new Worker(new URL('./painter.worker.ts', import.meta.url), { type: 'module' });
     const api = Comlink.wrap<PainterApi>(worker);
-    const died = new Promise<never>((_, reject) => worker.addEventListener('error', () => reject(new Error('A helper died.'))));
+    const died = new Promise<never>((_, reject) => worker.addEventListener('error', () => reject(new Error(say`A helper died.`))));
     died.catch(() => undefined);
     return {
       paint: (project, frames, give) =>

@@ -1,5 +1,6 @@
 import { type Project, readProject, repairProject } from '@/core/document';
 import { withFileRenamed } from '@/core/exchange';
+import { say } from '@/core/words';
 import { wholeHash } from '@/media/content';
 import { hasMedia, mediaSize, openMedia } from '@/media/files';
 
@@ -49,6 +50,6 @@ export async function noRoomFor(bytes: number): Promise<string> {
   const room = await navigator.storage.estimate();
   const left = (room.quota ?? Number.POSITIVE_INFINITY) - (room.usage ?? 0);
   return bytes > left
-    ? `There is not enough room for it: its films take ${(bytes / 1e6).toFixed(0)} MB, ${(Math.max(0, left) / 1e6).toFixed(0)} MB are left to this browser. Nothing was changed. Free some space, then open it again.`
+    ? say`There is not enough room for it: its films take ${(bytes / 1e6).toFixed(0)} MB, ${(Math.max(0, left) / 1e6).toFixed(0)} MB are left to this browser. Nothing was changed. Free some space, then open it again.`
     : '';
 }

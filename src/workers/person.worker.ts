@@ -1,12 +1,13 @@
 import type { Results, SelfieSegmentation } from '@mediapipe/selfie_segmentation';
 import * as Comlink from 'comlink';
+import { say } from '@/core/words';
 import type { PersonMap } from '@/media/cut-out';
 import { findPerson } from '@/media/person';
 import type { Picture } from '@/media/picture';
 
 /** Where `scripts/setup.sh` puts the model and its loader. */
 const FOLDER = '/vision/';
-const MISSING = 'The person segmentation could not be loaded. Check the connection and try again, or draw around the figure.';
+const MISSING = say`The person segmentation could not be loaded. Check the connection and try again, or draw around the figure.`;
 
 type Maker = new (config: { locateFile: (file: string) => string }) => SelfieSegmentation;
 const scope = self as unknown as { SelfieSegmentation?: Maker; importScripts(url: string): void };

@@ -1,4 +1,5 @@
 import { changed, type Project, type ProjectChange, projectChangeSchema, readProject } from '@/core/document';
+import { say } from '@/core/words';
 import { checked } from './checked';
 
 /** A project as it came from the page; throws a sentence where it is none. */
@@ -24,7 +25,7 @@ export class ProjectInUse {
 
   /** Throws where no project is open. */
   get open(): Project {
-    if (!this.current) throw new Error('No project is open.');
+    if (!this.current) throw new Error(say`No project is open.`);
     return this.current;
   }
 }

@@ -1,3 +1,4 @@
+import { say } from '../words';
 /** How a browser is reached, for another one on the same network: what its WebRTC description says, without the words around it. */
 export interface Reach {
   kind: 'offer' | 'answer';
@@ -102,7 +103,7 @@ function taker(bytes: Uint8Array) {
   };
 }
 
-const NOT_WHOLE = 'That is not a whole code. Read it again, or copy all of it: no group may be missing.';
+const NOT_WHOLE = say`That is not a whole code. Read it again, or copy all of it: no group may be missing.`;
 const TOKEN = /^[A-Za-z0-9+/]+$/;
 
 /** What a code says, however it is spaced, and also as the end of an address of a page; or a sentence. */
@@ -112,7 +113,7 @@ export function readPairingCode(given: string): { ok: true; reach: Reach } | { o
   if (!bytes || bytes.length < 4) return wrong;
   const body = bytes.subarray(0, -2);
   if (crc16(body) !== ((bytes.at(-2) ?? 0) << 8) + (bytes.at(-1) ?? 0)) return wrong;
-  if (body[0] !== VERSION) return { ok: false, reason: 'That code comes from another version of the application. Reload both devices.' };
+  if (body[0] !== VERSION) return { ok: false, reason: say`That code comes from another version of the application. Reload both devices.` };
   const take = taker(body.subarray(2));
   const text = () => new TextDecoder().decode(take(take(1)?.[0] ?? 0) ?? new Uint8Array());
   const [ufrag, pwd, fingerprint] = [text(), text(), take(32)];

@@ -1,5 +1,6 @@
 import * as z from 'zod/mini';
 import { entryFile, type FileSum, fileSums, LARGEST_DOCUMENT } from '../exchange';
+import { say } from '../words';
 
 /** A line to another device: messages in their order, none lost while it holds. */
 export interface Line {
@@ -20,7 +21,7 @@ const asked = z.discriminatedUnion('kind', [
 ]);
 const told = z.object({ kind: z.literal('document'), bytes: z.int().check(z.minimum(1), z.maximum(LARGEST_DOCUMENT)) });
 
-const NOT_UNDERSTOOD = 'The other device sent something that was not understood. Reload both, then pair them again.';
+const NOT_UNDERSTOOD = say`The other device sent something that was not understood. Reload both, then pair them again.`;
 
 function parsed<T>(schema: z.ZodMiniType<T>, message: string | Uint8Array): T {
   try {
@@ -122,7 +123,7 @@ export async function takeOver(line: Line, shelf: Shelf, onProgress: (bytes: num
     if (await fetchFile(file, have)) continue;
     come -= file.bytes - have;
     if (!(await fetchFile(file, 0)))
-      return refuse('A file came over damaged twice. Nothing of the project was changed; pair the devices again.');
+      return refuse(say`A file came over damaged twice. Nothing of the project was changed; pair the devices again.`);
   }
   await tell(line, { kind: 'done' });
 }

@@ -5,6 +5,7 @@ import { layerFrames } from '../layer';
 import { kindOf } from '../moves';
 import { cornersApart, seenBy, UNMOVED } from '../picture';
 import type { Pixels } from '../units';
+import { say } from '../words';
 import type { MeasuredTake, Rule, ShotContext } from './rule';
 
 /** What is let pass: half a pixel at the frame's corner. */
@@ -41,9 +42,9 @@ function pairMoved({ project, pictures, first, measured }: ShotContext, { below,
         frame: begins,
         weight: 1,
         text: pair
-          ? 'These two takes could not be laid over one another: too little of their backgrounds is alike. Set points by hand in Takes.'
-          : 'These two takes were not measured against each other, so nobody knows whether the camera moved between them. Measure them in Takes.',
-        fix: { by: 'stage', label: pair ? 'Set points by hand' : 'Measure the takes', stage: 'takes' },
+          ? say`These two takes could not be laid over one another: too little of their backgrounds is alike. Set points by hand in Takes.`
+          : say`These two takes were not measured against each other, so nobody knows whether the camera moved between them. Measure them in Takes.`,
+        fix: { by: 'stage', label: pair ? say`Set points by hand` : say`Measure the takes`, stage: 'takes' },
       },
     ];
   let worst = 0;
@@ -66,8 +67,8 @@ function pairMoved({ project, pictures, first, measured }: ShotContext, { below,
     {
       frame: at,
       weight: worst,
-      text: `The camera stands ${worst.toFixed(1)} px away from the other take while the two are mixed; over ${LIMIT} px shows as a jump behind the line.`,
-      fix: { by: 'correction', label: 'Correct the take', takeId: take.id, referenceTakeId: below },
+      text: say`The camera stands ${worst.toFixed(1)} px away from the other take while the two are mixed; over ${LIMIT} px shows as a jump behind the line.`,
+      fix: { by: 'correction', label: say`Correct the take`, takeId: take.id, referenceTakeId: below },
     },
   ];
 }

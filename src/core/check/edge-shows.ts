@@ -2,6 +2,7 @@ import { MOST_OVERSCAN } from '../document';
 import { correctionsCost, takesOf, withMotion } from '../edit';
 import { edgeGap, motionMargin } from '../evaluate';
 import type { Percent } from '../units';
+import { say } from '../words';
 import type { Rule, ShotContext } from './rule';
 
 function check({ project, shot, first, pictures }: ShotContext): ReturnType<Rule<{ percent: Percent }>['check']> {
@@ -31,8 +32,8 @@ function check({ project, shot, first, pictures }: ShotContext): ReturnType<Rule
       {
         frame: motion.frame,
         weight: 2 + short,
-        text: `The shot's motion shows the picture's edge by up to ${short.toFixed(1)} px.`,
-        fix: need > MOST_OVERSCAN ? null : { by: 'edit', label: `Enlarge the shot to ${need.toFixed(2)} %`, data: { percent: need } },
+        text: say`The shot's motion shows the picture's edge by up to ${short.toFixed(1)} px.`,
+        fix: need > MOST_OVERSCAN ? null : { by: 'edit', label: say`Enlarge the shot to ${need.toFixed(2)} %`, data: { percent: need } },
       },
     ];
   }
@@ -40,8 +41,8 @@ function check({ project, shot, first, pictures }: ShotContext): ReturnType<Rule
     {
       frame: at,
       weight: 2 + worst,
-      text: `The picture's edge shows by up to ${worst.toFixed(1)} px on ${frames} ${frames === 1 ? 'frame' : 'frames'}.`,
-      fix: { by: 'edit', label: `Enlarge the shot to ${need.toFixed(2)} %`, data: { percent: need } },
+      text: say`The picture's edge shows by up to ${worst.toFixed(1)} px on ${frames} ${frames === 1 ? 'frame' : 'frames'}.`,
+      fix: { by: 'edit', label: say`Enlarge the shot to ${need.toFixed(2)} %`, data: { percent: need } },
     },
   ];
 }

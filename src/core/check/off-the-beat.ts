@@ -2,6 +2,7 @@ import type { Shot } from '../document';
 import { moveEvents, regenerate, withEvents } from '../edit';
 import { beatMapOf, halfFrame } from '../evaluate';
 import { type Anchor, anchorBeatSeconds, describeAnchor, frameToSeconds, resolveAnchor } from '../time';
+import { say } from '../words';
 import type { Rule } from './rule';
 
 const [START, END] = ['shot start', 'shot end'];
@@ -26,8 +27,8 @@ export const offTheBeat: Rule<{ event: string }> = {
         {
           frame,
           weight: Math.abs(frames),
-          text: `The ${event} is ${Math.abs(frames).toFixed(1)} frames ${off > 0 ? 'after' : 'before'} ${describeAnchor(map, { ...anchor, offset: 0 })}.`,
-          fix: { by: 'edit', label: 'Put it on the beat', data: { event } },
+          text: say`The ${event} is ${Math.abs(frames).toFixed(1)} frames ${off > 0 ? 'after' : 'before'} ${describeAnchor(map, { ...anchor, offset: 0 })}.`,
+          fix: { by: 'edit', label: say`Put it on the beat`, data: { event } },
         },
       ];
     });

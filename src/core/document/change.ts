@@ -1,4 +1,5 @@
 import * as z from 'zod/mini';
+import { say } from '../words';
 import { fieldSchemas, listSchemas, type Project } from './schema';
 
 type List = keyof typeof listSchemas;
@@ -45,7 +46,7 @@ export function changed(before: Project, { fields, lists }: ProjectChange): Proj
     const all = new Map<string, object>([...before[name as List], ...items].map((item) => [item.id, item]));
     const list = order.map((id) => {
       const item = all.get(id);
-      if (!item) throw new Error(`The change names “${id}” in ${name}, which is not there.`);
+      if (!item) throw new Error(say`The change names “${id}” in ${name}, which is not there.`);
       return item;
     });
     return [name, list];

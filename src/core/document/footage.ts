@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
 import { finite } from '../layer';
 import type { Seconds } from '../units';
+import { say } from '../words';
 import { correctionSchema, type Media, mediaSchema, type Project, pointPairs, type Take } from './schema';
 
 /** A take's file and the part of it that is the take, seconds of the file; the whole file for most. */
@@ -33,7 +34,7 @@ function partOf(project: Project, take: Take | undefined): Footage | null {
 export function footageOf(project: Project, takeId: string): Footage {
   const take = project.takes.find((t) => t.id === takeId);
   const whole = partOf(project, take);
-  if (!whole) throw new Error('This take’s file is not in the project.');
+  if (!whole) throw new Error(say`This take’s file is not in the project.`);
   const byHand = take?.byHand;
   if (!byHand) return whole;
   const reference = partOf(

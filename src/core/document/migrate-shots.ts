@@ -2,6 +2,7 @@ import { keyAt, type Layer, plainLayer, plainMask, remapKeyAt, type SeamKeyframe
 import type { Easing } from '../motion';
 import type { Move } from '../moves';
 import type { Anchor } from '../time';
+import { say } from '../words';
 
 /** A shot as versions 4 to 6 kept it: two takes and how they are mixed. */
 interface OldShot {
@@ -39,8 +40,8 @@ export function layersFromMix(value: unknown, tapes: ReadonlyMap<string, number>
     return {
       ...rest,
       layers: [
-        take('before', 'Left of the seam', before, remap(before.sync), {}),
-        take('after', 'Right of the seam', after, remap(after.sync), { masks: [seamMask(mix.stands, mix.feather)] }),
+        take('before', say`Left of the seam`, before, remap(before.sync), {}),
+        take('after', say`Right of the seam`, after, remap(after.sync), { masks: [seamMask(mix.stands, mix.feather)] }),
       ],
       move: null,
       hand: [],
@@ -75,8 +76,8 @@ export function layersFromMix(value: unknown, tapes: ReadonlyMap<string, number>
   return {
     ...rest,
     layers: [
-      take('before', 'Seen first', before, lead(before.sync), { to: end }),
-      take('after', 'Seen after', after, lead(after.sync), { from: start, masks: [mask] }),
+      take('before', say`Seen first`, before, lead(before.sync), { to: end }),
+      take('after', say`Seen after`, after, lead(after.sync), { from: start, masks: [mask] }),
     ],
     move,
     hand: ['after.line.at'],

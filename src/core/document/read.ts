@@ -1,4 +1,5 @@
 import type * as z from 'zod/mini';
+import { say } from '../words';
 import { migrated } from './migrate';
 import { referencesWhole } from './references';
 import { PROJECT_VERSION, type Project, projectSchema } from './schema';
@@ -24,14 +25,14 @@ export function upToDate(value: unknown): unknown {
 
 const unreadable = (what: string): ProjectReading => ({
   ok: false,
-  reason: `This is not a project this version can read: ${what}. Nothing was changed.`,
+  reason: say`This is not a project this version can read: ${what}. Nothing was changed.`,
 });
 
 /** The first thing a schema found wrong, with its place; `place` leads to what was parsed. */
 export function firstIssue({ issues: [issue] }: z.core.$ZodError, place: readonly PropertyKey[] = []): string {
   const where = [...place, ...issue.path].join('.') || 'document';
   // The schemas' own words where they have some; the library's are none a user could do something with.
-  return issue.message === 'Invalid input' ? `“${where}” cannot be used` : `“${where}”: ${issue.message}`;
+  return issue.message === 'Invalid input' ? say`“${where}” cannot be used` : `“${where}”: ${issue.message}`;
 }
 
 /** Validates a project document from a file, the data base or a worker: its form, and that everything it names is in it. Never throws. */
@@ -39,7 +40,7 @@ export function readProject(value: unknown): ProjectReading {
   if (isNewer(value)) {
     return {
       ok: false,
-      reason: `This project was saved by a newer version of Fickle Ribbon (format ${versionOf(value)}; this one reads ${PROJECT_VERSION}). It was left untouched. Reload the page to get the newer version.`,
+      reason: say`This project was saved by a newer version of Fickle Ribbon (format ${String(versionOf(value))}; this one reads ${PROJECT_VERSION}). It was left untouched. Reload the page to get the newer version.`,
     };
   }
   const parsed = projectSchema.safeParse(upToDate(value));

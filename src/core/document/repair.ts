@@ -1,4 +1,5 @@
 import type * as z from 'zod/mini';
+import { say } from '../words';
 import { firstIssue, isNewer, upToDate, versionOf } from './read';
 import { referencesWhole } from './references';
 import { emptyProject, fieldSchemas, listSchemas, MOST_OVERSCAN, PROJECT_VERSION, type Project } from './schema';
@@ -79,7 +80,7 @@ export function repairProject(value: unknown): { project: Project; setAside: str
   const document = upToDate(value);
   if (!isParts(document) || versionOf(document) !== PROJECT_VERSION) return null;
   const setAside: string[] = [];
-  const project = emptyProject('repaired', 'Repaired project') as Project & Parts;
+  const project = emptyProject('repaired', say`Repaired project`) as Project & Parts;
   readFields(document, project, setAside);
   for (const name of Object.keys(LISTS) as (keyof typeof LISTS)[]) (project as Parts)[name] = readList(name, document[name], setAside);
   const whole = referencesWhole(project);

@@ -3,6 +3,7 @@ import { beatMapOf, shotFrames } from '../evaluate';
 import { plainLayer, remapKeyAt } from '../layer';
 import { anchorAtFrame, type BeatMap, barAndBeat, barToBeat, beatToSeconds, frameToSeconds, secondsToBeat } from '../time';
 import type { Beats, Frames, Seconds } from '../units';
+import { say } from '../words';
 import { withStart } from './places';
 import { plainShot } from './propose';
 
@@ -99,5 +100,5 @@ export function shotsToShow(project: Project, shot: Shot): { id: string; text: s
   const own = shotsWithin(project, shot);
   const film = project.shots.filter((s) => s.id !== shot.id && !shotsWithin(project, s).has(shot.id));
   const shown = project.nestedShots.filter((s) => own.has(s.id));
-  return [...film, ...shown].map((s) => ({ id: s.id, text: `${s.name}, bar ${barAndBeat(map, s.start.beat).bar}` }));
+  return [...film, ...shown].map((s) => ({ id: s.id, text: say`${s.name}, bar ${barAndBeat(map, s.start.beat).bar}` }));
 }

@@ -3,6 +3,7 @@ import { layerMove, sceneOf } from '../evaluate';
 import { type Key, keyAt, type Layer, layerNumber, type Mask, maskNumberAt } from '../layer';
 import { applied, inverted } from '../picture';
 import type { Frames } from '../units';
+import { say } from '../words';
 import { type Followed, type FollowHow, framesOf, keysOf, nearestTo, onRest, type Pose, turned } from './followed';
 
 /** How a followed place is seen on each film frame of a stretch; `on` is the layer it is followed in. */
@@ -100,7 +101,7 @@ export function attachMask(
     };
   };
   const points = Object.keys(mask.numbers).flatMap((name) => (/^x\d*$/.test(name) ? [name.slice(1)] : []));
-  if (points.length === 0) throw new Error('Only a mask that is drawn about a place or through points can be attached to one.');
+  if (points.length === 0) throw new Error(say`Only a mask that is drawn about a place or through points can be attached to one.`);
   const numbers = Object.assign({ ...mask.numbers }, ...points.map((n) => goes(`x${n}`, `y${n}`))) as Mask['numbers'];
   if (how.turn && mask.numbers.turn)
     numbers.turn = keysOf(

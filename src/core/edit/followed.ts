@@ -6,6 +6,7 @@ import { type Affine, applied, inverted, type Point, through, undone } from '../
 import { fillFrame } from '../sources';
 import { beatOfFrame } from '../time';
 import type { Degrees, Frames, Pixels, Seconds } from '../units';
+import { say } from '../words';
 
 /** Where a place is at seconds of a take, ascending: pixels of its picture as filmed, its turn and size against where it was marked. */
 export interface Followed {
@@ -53,7 +54,7 @@ export function restMap(project: Project, shot: Shot, layer: Layer, second: Seco
   const { source } = layer;
   const take = source.kind === 'take' ? project.takes.find((t) => t.id === source.takeId) : undefined;
   const media = project.media.find((m) => m.id === take?.mediaId);
-  if (!take || !media) throw new Error('The layer shows no take to follow something in.');
+  if (!take || !media) throw new Error(say`The layer shows no take to follow something in.`);
   const { width, height } = media;
   const perspective = perspectiveAt(take.correction, second);
   const move = perspective ? null : correctionAt(take.correction, second);

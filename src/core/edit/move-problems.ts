@@ -3,6 +3,7 @@ import { footageOf } from '../document';
 import { type Layer, layerFrames, layerTime, type Scene } from '../layer';
 import { frames, kindOf, type Move, type Problem } from '../moves';
 import { frameToSeconds } from '../time';
+import { say } from '../words';
 import { moveContext } from './move-context';
 
 /** Where a layer asks for more than its take has: how many frames stand still for want of footage, at its start and its end. */
@@ -28,7 +29,7 @@ function footageProblems(project: Project, scene: Scene, shot: Shot): Problem<Mo
     const where = before > 0 ? `begins ${frames(before)} after` : `is over ${frames(after)} before`;
     return [
       {
-        text: `“${name}” ${where} the layer “${layer.name}” needs it: the picture stands still there. Shorten the shot by that much, or slide the take ${before > 0 ? 'on' : 'back'}.`,
+        text: say`“${name}” ${where} the layer “${layer.name}” needs it: the picture stands still there. Shorten the shot by that much, or slide the take ${before > 0 ? 'on' : 'back'}.`,
         nearest: null,
       },
     ];

@@ -4,6 +4,7 @@ import { beatMapOf } from '../evaluate';
 import { type Layer, type Place, plainLayer, remapKeyAt, type SeamKeyframe, seamMask } from '../layer';
 import { beatsIn, type FactId, type Facts, kindOf, type Move, onBeat, type TakeUse } from '../moves';
 import type { Beats, Seconds } from '../units';
+import { say } from '../words';
 import { alikeMoment } from './correct-take';
 import { regenerate } from './regenerate';
 
@@ -38,7 +39,7 @@ export function proposeMove(
 ): { shot: Shot; said: string } {
   const { words, needs, propose } = kindOf({ kind });
   const missing = needs.find((fact) => facts[fact] === undefined);
-  if (missing) throw new Error(`A ${words.name.toLowerCase()} needs the fact “${missing}”.`);
+  if (missing) throw new Error(say`A ${words.name.toLowerCase()} needs the fact “${missing}”.`);
   const takes = takeIds.map((takeId) => ({
     takeId,
     footage: footageOf(project, takeId),
@@ -68,7 +69,7 @@ export function proposeSeam(
   overscan: number,
 ): Shot {
   const length = beatsIn(beatMapOf(project), beat, seconds, 1, 1e4);
-  const [here, there] = keyframes[0]?.across ? ['Above the seam', 'Below the seam'] : ['Left of the seam', 'Right of the seam'];
+  const [here, there] = keyframes[0]?.across ? [say`Above the seam`, say`Below the seam`] : [say`Left of the seam`, say`Right of the seam`];
   return plainShot(id, 'Clones', onBeat(beat), onBeat(beat + length), {
     overscan,
     layers: [takeLayer(project, 'left', here, left), takeLayer(project, 'right', there, right, [seamMask(keyframes, feather)])],
@@ -77,6 +78,6 @@ export function proposeSeam(
 
 /** A shot of one take from one anchor to another, from the take's first second on. */
 export function proposePlain(project: Project, id: string, start: Place, end: Place, takeId: string): Shot {
-  const layer = takeLayer(project, 'shown', 'The take', { takeId, sync: footageOf(project, takeId).from });
+  const layer = takeLayer(project, 'shown', say`The take`, { takeId, sync: footageOf(project, takeId).from });
   return plainShot(id, 'Shot', start, end, { layers: [layer] });
 }

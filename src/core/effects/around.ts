@@ -1,10 +1,11 @@
 import { numberKind } from '../motion';
 import type { Affine } from '../picture';
+import { say } from '../words';
 
 /** The middle of an effect that goes around a place, per cent of the frame. */
 export const MIDDLE = {
-  x: numberKind('Middle, across', '%', -50, 150, 50),
-  y: numberKind('Middle, down', '%', -50, 150, 50),
+  x: numberKind(say`Middle, across`, '%', -50, 150, 50),
+  y: numberKind(say`Middle, down`, '%', -50, 150, 50),
 };
 
 /** Grown by `scale` and turned by `angle` (radians) about a place. */

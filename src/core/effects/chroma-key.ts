@@ -1,6 +1,7 @@
 import { numberKind } from '../motion';
 import { betweenChroma, type Chroma, chromaOfHue, hueOfChroma } from '../picture';
 import { lengthOf, type Unit } from '../units';
+import { say } from '../words';
 import type { EffectKind } from './kind';
 
 interface Resolved {
@@ -19,13 +20,13 @@ const FARTHEST = 255 * Math.SQRT2;
  */
 export const chromaKey: EffectKind<Resolved> = {
   kind: 'chroma key',
-  name: 'Chroma key',
-  about: 'Clears a backing of one colour, so that what is under it shows: a green or blue screen.',
+  name: say`Chroma key`,
+  about: say`Clears a backing of one colour, so that what is under it shows: a green or blue screen.`,
   numbers: {
     range: numberKind('Range', '%', 0, 100, 0, 0.5, 1),
     softness: numberKind('Softness', '%', 0.1, 100, 8, 0.5, 1),
     hue: numberKind('Hue', '°', 0, 360, 120),
-    strength: numberKind('How strong the colour is', '%', 0, 100, 50),
+    strength: numberKind(say`How strong the colour is`, '%', 0, 100, 50),
   },
   usual: { range: 6 },
   // Three times as far as the backing spreads and an eighth of the way to grey are clear, a half of the way is whole.

@@ -1,4 +1,5 @@
 import { numberKind } from '../motion';
+import { say } from '../words';
 import type { EffectKind } from './kind';
 import { scaledWay, type Way, wayOf } from './way';
 
@@ -15,9 +16,9 @@ function shifted(plane: Uint8Array, width: number, height: number, dx: number, d
 /** Red goes one way and blue the other, as through a poor lens or a worn tape. */
 export const chromaticShift: EffectKind<Way> = {
   kind: 'chromatic shift',
-  name: 'Chromatic shift',
-  about: 'Pulls red and blue apart towards the edges, as a cheap lens does.',
-  numbers: { amount: numberKind('Apart, of the height', '%', 0, 10, 0, 0.1, 2), angle: numberKind('Angle', '°', -360, 360, 0) },
+  name: say`Chromatic shift`,
+  about: say`Pulls red and blue apart towards the edges, as a cheap lens does.`,
+  numbers: { amount: numberKind(say`Apart, of the height`, '%', 0, 10, 0, 0.1, 2), angle: numberKind('Angle', '°', -360, 360, 0) },
   usual: { amount: 0.5 },
   resolve: wayOf,
   scale: scaledWay,

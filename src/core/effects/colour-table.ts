@@ -1,5 +1,6 @@
 import { numberKind } from '../motion';
 import { throughCube } from '../picture';
+import { say } from '../words';
 import type { EffectKind } from './kind';
 
 interface Resolved {
@@ -11,8 +12,8 @@ interface Resolved {
 /** Colours changed by a table from a file (`.cube`), as far as asked. */
 export const colourTable: EffectKind<Resolved> = {
   kind: 'colour table',
-  name: 'Colour table from a file',
-  about: 'Looks the colours up in a .cube file: a look made elsewhere.',
+  name: say`Colour table from a file`,
+  about: say`Looks the colours up in a .cube file: a look made elsewhere.`,
   numbers: { amount: numberKind('Amount', '%', 0, 100, 100) },
   byTable: true,
   resolve: ({ amount }, _, tableId) => (tableId && amount > 0 ? { tableId, amount: amount / 100 } : null),

@@ -1,14 +1,15 @@
 import { numberKind } from '../motion';
 import type { Pixels } from '../units';
+import { say } from '../words';
 import { cellsOf } from './cells';
 import type { EffectKind } from './kind';
 
 /** Random pieces (Voronoi cells), each in the mean colour of what is in it. */
 export const crystals: EffectKind<{ size: Pixels; seed: number }> = {
   kind: 'crystals',
-  name: 'Crystals',
-  about: 'Breaks the picture into cells of one colour each, like cut glass.',
-  numbers: { size: numberKind('Pieces, of the height', '%', 0, 50, 0, 0.5, 1), seed: numberKind('Seed', '', 0, 9999, 1) },
+  name: say`Crystals`,
+  about: say`Breaks the picture into cells of one colour each, like cut glass.`,
+  numbers: { size: numberKind(say`Pieces, of the height`, '%', 0, 50, 0, 0.5, 1), seed: numberKind('Seed', '', 0, 9999, 1) },
   usual: { size: 5 },
   resolve: ({ size, seed }, { height }) => (size > 0 ? { size: Math.max(3, (size / 100) * height), seed: Math.round(seed) } : null),
   scale: ({ size, seed }, factor) => ({ size: Math.max(3, size * factor), seed }),

@@ -1,19 +1,20 @@
 import { numberKind } from '../motion';
 import { alongCurves, type ChannelCurves } from '../picture';
+import { say } from '../words';
 import type { EffectKind } from './kind';
 
 const CHANNELS = [
   ['all', ''],
-  ['r', 'Red, '],
-  ['g', 'Green, '],
-  ['b', 'Blue, '],
+  ['r', say`Red, `],
+  ['g', say`Green, `],
+  ['b', say`Blue, `],
 ] as const;
 const POINTS = [
-  ['0', 'black'],
-  ['25', 'shadows'],
-  ['50', 'middle'],
-  ['75', 'highlights'],
-  ['100', 'white'],
+  ['0', say`black`],
+  ['25', say`shadows`],
+  ['50', say`middle`],
+  ['75', say`highlights`],
+  ['100', say`white`],
 ] as const;
 
 const capital = (text: string) => text[0].toUpperCase() + text.slice(1);
@@ -36,8 +37,8 @@ function smooth(points: readonly number[]): number[] {
 /** Raises and lowers tones: five points of a curve for all channels and for each, per cent of full range up or down, a smooth line through them. */
 export const curves: EffectKind<ChannelCurves> = {
   kind: 'curves',
-  name: 'Curves',
-  about: 'Bends the tones, all of them or each colour by itself.',
+  name: say`Curves`,
+  about: say`Bends the tones, all of them or each colour by itself.`,
   numbers: Object.fromEntries(
     CHANNELS.flatMap(([channel, words]) =>
       POINTS.map(([at, point]) => [`${channel}${at}`, numberKind(capital(`${words}${point}`), '%', -100, 100, 0, 0.5, 1)] as const),

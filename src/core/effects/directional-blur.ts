@@ -1,5 +1,6 @@
 import { numberKind } from '../motion';
 import { STAY } from '../picture';
+import { say } from '../words';
 import type { EffectKind } from './kind';
 import { streaked } from './streaked';
 import { scaledWay, type Way, wayOf } from './way';
@@ -7,9 +8,9 @@ import { scaledWay, type Way, wayOf } from './way';
 /** Streaks along a straight way, as of something that rushes past: the mean over that length (a box, not a Gaussian). */
 export const directionalBlur: EffectKind<Way> = {
   kind: 'directional blur',
-  name: 'Directional blur',
-  about: 'Smears the picture along one direction: the streaks of a whip.',
-  numbers: { amount: numberKind('Length, of the height', '%', 0, 100, 0, 0.5, 1), angle: numberKind('Angle', '°', -360, 360, 0) },
+  name: say`Directional blur`,
+  about: say`Smears the picture along one direction: the streaks of a whip.`,
+  numbers: { amount: numberKind(say`Length, of the height`, '%', 0, 100, 0, 0.5, 1), angle: numberKind('Angle', '°', -360, 360, 0) },
   usual: { amount: 4 },
   resolve: wayOf,
   scale: scaledWay,

@@ -1,6 +1,7 @@
 import { numberKind } from '../motion';
 import { randomAt } from '../room';
 import type { Pixels } from '../units';
+import { say } from '../words';
 import { drawnFrom, type PlaceOf, stepFor } from './drawn-from';
 import type { EffectKind } from './kind';
 import { fieldAt } from './noise-field';
@@ -8,13 +9,13 @@ import { fieldAt } from './noise-field';
 /** Shifted from place to place: along a wave that runs through the picture, or by smooth noise that boils; heat, water, a bad signal. */
 export const displace: EffectKind<{ far: Pixels; size: Pixels; phase: number; wave: boolean; seed: number }> = {
   kind: 'displace',
-  name: 'Displace',
-  about: 'Shakes the picture by waves or noise: heat over a dryer, water, a bad signal.',
+  name: say`Displace`,
+  about: say`Shakes the picture by waves or noise: heat over a dryer, water, a bad signal.`,
   numbers: {
-    amount: numberKind('Amount, of the height', '%', 0, 30, 0, 0.1, 2),
-    wave: numberKind('By: 0 noise, 1 a wave', '', 0, 1, 0),
-    size: numberKind('Size, of the height', '%', 1, 100, 15, 1, 1),
-    speed: numberKind('Changes, times a second at 25', '', 0, 25, 1, 0.1, 1),
+    amount: numberKind(say`Amount, of the height`, '%', 0, 30, 0, 0.1, 2),
+    wave: numberKind(say`By: 0 noise, 1 a wave`, '', 0, 1, 0),
+    size: numberKind(say`Size, of the height`, '%', 1, 100, 15, 1, 1),
+    speed: numberKind(say`Changes, times a second at 25`, '', 0, 25, 1, 0.1, 1),
     seed: numberKind('Seed', '', 0, 9999, 1),
   },
   usual: { amount: 2 },

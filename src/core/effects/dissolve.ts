@@ -1,6 +1,7 @@
 import { numberKind } from '../motion';
 import { randomAt } from '../room';
 import type { Pixels, Unit } from '../units';
+import { say } from '../words';
 import { cellsOf } from './cells';
 import type { EffectKind } from './kind';
 import { fieldAt } from './noise-field';
@@ -41,12 +42,12 @@ function orderOf(width: Pixels, height: Pixels, size: Pixels, seed: number, piec
 /** The picture falls apart: in patches of noise or in random pieces, one after another, until nothing is left. */
 export const dissolve: EffectKind<{ gone: Unit; size: Pixels; soft: Unit; pieces: boolean; seed: number }> = {
   kind: 'dissolve',
-  name: 'Dissolve away',
-  about: 'Falls apart in grains or pieces until nothing is left.',
+  name: say`Dissolve away`,
+  about: say`Falls apart in grains or pieces until nothing is left.`,
   numbers: {
     amount: numberKind('Gone', '%', 0, 100, 0, 1, 1),
-    pieces: numberKind('In: 0 patches, 1 pieces', '', 0, 1, 0),
-    size: numberKind('Size, of the height', '%', 0.3, 50, 6, 0.1, 1),
+    pieces: numberKind(say`In: 0 patches, 1 pieces`, '', 0, 1, 0),
+    size: numberKind(say`Size, of the height`, '%', 0.3, 50, 6, 0.1, 1),
     soft: numberKind('Soft', '%', 0, 50, 4, 1, 0),
     seed: numberKind('Seed', '', 0, 9999, 1),
   },

@@ -1,17 +1,18 @@
 import { numberKind } from '../motion';
 import { copiedPlanes, gaussianBlur, type Planes } from '../picture';
 import type { Pixels, Unit } from '../units';
+import { say } from '../words';
 import type { EffectKind } from './kind';
 
 /** What is brighter than a level shines beyond its edges: blurred and laid over by screen (W3C Compositing Level 1, on brightness). */
 export const glow: EffectKind<{ amount: number; from: Unit; deviation: Pixels }> = {
   kind: 'glow',
-  name: 'Glow',
-  about: 'What is bright shines over its surroundings.',
+  name: say`Glow`,
+  about: say`What is bright shines over its surroundings.`,
   numbers: {
     amount: numberKind('Amount', '%', 0, 300, 0),
-    from: numberKind('From a brightness of', '%', 0, 100, 60),
-    radius: numberKind('Radius, of the height', '%', 0.2, 20, 3, 0.1, 1),
+    from: numberKind(say`From a brightness of`, '%', 0, 100, 60),
+    radius: numberKind(say`Radius, of the height`, '%', 0.2, 20, 3, 0.1, 1),
   },
   usual: { amount: 60 },
   resolve: ({ amount, from, radius }, { height }) =>

@@ -1,6 +1,7 @@
 import { numberKind } from '../motion';
 import { randomAt, randomSource } from '../room';
 import type { Frames, Pixels } from '../units';
+import { say } from '../words';
 import type { EffectKind } from './kind';
 
 /** Noise of about one standard deviation, always the same; each frame begins in it at a place of its own. Its length is prime. */
@@ -14,13 +15,13 @@ function grains(): Float32Array {
 /** Film grain: brightness that strays from pixel to pixel and from frame to frame; the same film has the same grain. */
 export const grain: EffectKind<{ amount: number; size: Pixels; seed: number }> = {
   kind: 'grain',
-  name: 'Grain',
-  about: 'The grain of film, new on every frame.',
+  name: say`Grain`,
+  about: say`The grain of film, new on every frame.`,
   numbers: {
-    amount: numberKind('Amount, of full range', '%', 0, 30, 0, 0.5, 1),
-    size: numberKind('Size, of the height', '%', 0.1, 2, 0.15, 0.05, 2),
+    amount: numberKind(say`Amount, of full range`, '%', 0, 30, 0, 0.5, 1),
+    size: numberKind(say`Size, of the height`, '%', 0.1, 2, 0.15, 0.05, 2),
     seed: numberKind('Seed', '', 0, 9999, 1),
-    every: numberKind('Changes every', 'frames', 1, 25, 1),
+    every: numberKind(say`Changes every`, 'frames', 1, 25, 1),
   },
   usual: { amount: 4 },
   resolve: ({ amount, size, seed, every }, { height, index }) =>

@@ -1,14 +1,15 @@
 import { numberKind } from '../motion';
 import type { Degrees } from '../units';
+import { say } from '../words';
 import { byMatrix } from './by-matrix';
 import type { EffectKind } from './kind';
 
 /** Turns every colour about grey (W3C Filter Effects Level 1, hueRotate). */
 export const hue: EffectKind<{ turn: Degrees }> = {
   kind: 'hue',
-  name: 'Hue',
-  about: 'Turns all colours round the circle.',
-  numbers: { amount: numberKind('Hue turned by', '°', -360, 360, 0) },
+  name: say`Hue`,
+  about: say`Turns all colours round the circle.`,
+  numbers: { amount: numberKind(say`Hue turned by`, '°', -360, 360, 0) },
   resolve: ({ amount }) => (amount % 360 === 0 ? null : { turn: amount }),
   scale: (resolved) => resolved,
   reach: () => 0,

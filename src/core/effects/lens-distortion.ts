@@ -1,4 +1,5 @@
 import { numberKind } from '../motion';
+import { say } from '../words';
 import { drawnFrom, type PlaceOf, stepFor } from './drawn-from';
 import type { EffectKind } from './kind';
 
@@ -8,8 +9,8 @@ import type { EffectKind } from './kind';
  */
 export const lensDistortion: EffectKind<{ k: number }> = {
   kind: 'lens distortion',
-  name: 'Lens distortion',
-  about: 'Bends straight lines out or in, as a wide or long lens does, or takes that away.',
+  name: say`Lens distortion`,
+  about: say`Bends straight lines out or in, as a wide or long lens does, or takes that away.`,
   numbers: { amount: numberKind('Amount', '%', -50, 100, 0, 1, 1) },
   usual: { amount: 20 },
   resolve: ({ amount }) => (amount === 0 ? null : { k: amount / 100 }),

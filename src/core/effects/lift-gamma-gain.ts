@@ -1,4 +1,5 @@
 import { numberKind } from '../motion';
+import { say } from '../words';
 import type { EffectKind } from './kind';
 
 type Three = readonly [number, number, number];
@@ -15,16 +16,16 @@ const PARTS = [
 ] as const;
 const CHANNELS = [
   ['', ''],
-  ['R', ', red'],
-  ['G', ', green'],
-  ['B', ', blue'],
+  ['R', say`, red`],
+  ['G', say`, green`],
+  ['B', say`, blue`],
 ] as const;
 
 /** Black raised, middle bent and white scaled, of all channels and of each: out = (gain · (in + lift · (1 − in)))^(1 / gamma). */
 export const liftGammaGain: EffectKind<Resolved> = {
   kind: 'lift gamma gain',
-  name: 'Lift, gamma, gain',
-  about: 'Balances shadows, middle tones and highlights, each by colour.',
+  name: say`Lift, gamma, gain`,
+  about: say`Balances shadows, middle tones and highlights, each by colour.`,
   numbers: Object.fromEntries(
     PARTS.flatMap(([part, label, unit, min, max, otherwise]) =>
       CHANNELS.map(([c, words]) => [`${part}${c}`, numberKind(`${label}${words}`, unit, min, max, otherwise)] as const),

@@ -1,15 +1,16 @@
 import { numberKind } from '../motion';
 import type { Unit } from '../units';
+import { say } from '../words';
 import type { EffectKind } from './kind';
 
 /** Clear where it is darker than one level or brighter than another, softly. */
 export const lumaKey: EffectKind<{ from: Unit; to: Unit; softness: Unit }> = {
   kind: 'luma key',
-  name: 'Luma key',
-  about: 'Clears what is dark or what is bright: a flash or smoke on black.',
+  name: say`Luma key`,
+  about: say`Clears what is dark or what is bright: a flash or smoke on black.`,
   numbers: {
-    from: numberKind('Clear below a brightness of', '%', 0, 100, 0),
-    to: numberKind('Clear above a brightness of', '%', 0, 100, 100),
+    from: numberKind(say`Clear below a brightness of`, '%', 0, 100, 0),
+    to: numberKind(say`Clear above a brightness of`, '%', 0, 100, 100),
     softness: numberKind('Softness', '%', 0.5, 50, 5, 0.5, 1),
   },
   usual: { from: 20 },

@@ -1,5 +1,6 @@
 import { numberKind } from '../motion';
 import type { Planes } from '../picture';
+import { say } from '../words';
 import type { EffectKind } from './kind';
 
 function folded({ width, height, y, u, v }: Planes, at: number, upright: boolean, other: boolean): Planes {
@@ -17,10 +18,10 @@ function folded({ width, height, y, u, v }: Planes, at: number, upright: boolean
 /** One side of a line shown again on the other, mirrored: from left to right, right to left, top to bottom or bottom to top. */
 export const mirror: EffectKind<{ at: number; side: number }> = {
   kind: 'mirror',
-  name: 'Mirror',
-  about: 'One half of the picture stands reversed in the other.',
+  name: say`Mirror`,
+  about: say`One half of the picture stands reversed in the other.`,
   numbers: {
-    side: numberKind('Side kept: 1 left, 2 right, 3 top, 4 bottom', '', 0, 4, 0),
+    side: numberKind(say`Side kept: 1 left, 2 right, 3 top, 4 bottom`, '', 0, 4, 0),
     at: numberKind('Line', '%', 0, 100, 50),
   },
   usual: { side: 1 },

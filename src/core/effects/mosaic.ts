@@ -1,5 +1,6 @@
 import { numberKind } from '../motion';
 import type { Pixels } from '../units';
+import { say } from '../words';
 import type { EffectKind } from './kind';
 
 function blocks(plane: Uint8Array, width: number, height: number, block: number): Uint8Array {
@@ -20,9 +21,9 @@ function blocks(plane: Uint8Array, width: number, height: number, block: number)
 /** Even squares in the mean colour of what is in them. */
 export const mosaic: EffectKind<{ block: Pixels }> = {
   kind: 'mosaic',
-  name: 'Mosaic',
-  about: 'Coarse squares of one colour each: a face or a sign that must not be known.',
-  numbers: { size: numberKind('Squares, of the height', '%', 0, 50, 0, 0.5, 1) },
+  name: say`Mosaic`,
+  about: say`Coarse squares of one colour each: a face or a sign that must not be known.`,
+  numbers: { size: numberKind(say`Squares, of the height`, '%', 0, 50, 0, 0.5, 1) },
   // Even sizes, so that the squares of colour are those of brightness.
   usual: { size: 4 },
   resolve: ({ size }, { height }) => (size > 0 ? { block: Math.max(2, 2 * Math.round((size / 200) * height)) } : null),

@@ -1,4 +1,5 @@
 import { numberKind } from '../motion';
+import { say } from '../words';
 import type { EffectKind } from './kind';
 
 const MOST = 64;
@@ -6,8 +7,8 @@ const MOST = 64;
 /** Brightness and colour in few even steps; as many as there are is none. */
 export const posterise: EffectKind<{ steps: number }> = {
   kind: 'posterise',
-  name: 'Posterise',
-  about: 'A few flat steps of each colour, like a print.',
+  name: say`Posterise`,
+  about: say`A few flat steps of each colour, like a print.`,
   numbers: { steps: numberKind('Steps', '', 2, MOST, MOST) },
   usual: { steps: 6 },
   resolve: ({ steps }) => (Math.round(steps) >= MOST ? null : { steps: Math.round(steps) }),

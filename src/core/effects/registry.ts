@@ -8,6 +8,7 @@ import {
   tableOf,
   throughTable,
 } from '../picture';
+import { say } from '../words';
 import { blur } from './blur';
 import { chromaKey } from './chroma-key';
 import { chromaticShift } from './chromatic-shift';
@@ -80,7 +81,7 @@ export const EFFECT_NAMES = EFFECTS.map(({ kind }) => kind) as [string, ...strin
 /** What is known of a kind of effect. */
 export function effectKind(kind: string): EffectKind<unknown> {
   const known = EFFECTS.find((k) => k.kind === kind);
-  if (!known) throw new Error(`There is no effect of the kind “${kind}”.`);
+  if (!known) throw new Error(say`There is no effect of the kind “${kind}”.`);
   return known;
 }
 

@@ -1,4 +1,5 @@
 import { numberKind } from '../motion';
+import { say } from '../words';
 import { byMatrix } from './by-matrix';
 import type { EffectKind } from './kind';
 
@@ -8,8 +9,8 @@ const [R, G, B] = [0.2126, 0.7152, 0.0722];
 /** More or less colour; 0 is black and white (W3C Filter Effects Level 1, saturate). */
 export const saturation: EffectKind<{ amount: number }> = {
   kind: 'saturation',
-  name: 'Saturation',
-  about: 'More or less colour; none is black and white.',
+  name: say`Saturation`,
+  about: say`More or less colour; none is black and white.`,
   numbers: { amount: numberKind('Saturation', '%', 0, 400, 100) },
   resolve: ({ amount }) => (amount === 100 ? null : { amount: amount / 100 }),
   scale: (resolved) => resolved,

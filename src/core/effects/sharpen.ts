@@ -1,14 +1,15 @@
 import { numberKind } from '../motion';
 import { gaussianBlur } from '../picture';
 import type { Pixels } from '../units';
+import { say } from '../words';
 import type { EffectKind } from './kind';
 
 /** Raises edges by what a blur takes away (unsharp masking, common practice). */
 export const sharpen: EffectKind<{ amount: number; deviation: Pixels }> = {
   kind: 'sharpen',
-  name: 'Sharpen',
-  about: 'Makes edges crisper by what blurring takes from them.',
-  numbers: { amount: numberKind('Amount', '%', 0, 400, 0), radius: numberKind('Radius, of the height', '%', 0.05, 5, 0.2, 0.05, 2) },
+  name: say`Sharpen`,
+  about: say`Makes edges crisper by what blurring takes from them.`,
+  numbers: { amount: numberKind('Amount', '%', 0, 400, 0), radius: numberKind(say`Radius, of the height`, '%', 0.05, 5, 0.2, 0.05, 2) },
   usual: { amount: 80 },
   resolve: ({ amount, radius }, { height }) => (amount > 0 ? { amount: amount / 100, deviation: (radius / 100) * height } : null),
   scale: ({ amount, deviation }, factor) => ({ amount, deviation: deviation * factor }),

@@ -1,5 +1,6 @@
 import { numberKind } from '../motion';
 import { BT709, type Gains, takeToProject } from '../picture';
+import { say } from '../words';
 import type { EffectKind } from './kind';
 
 /** CIE x of a light by its colour temperature: daylight of CIE 015 from 4000 K on, below it the Planckian locus (cubic by Kim et al. 2002, from memory). */
@@ -34,11 +35,11 @@ const AS_FILMED = 6500;
 /** The picture as lit by light of another colour temperature, and more green or magenta; brightness stays. */
 export const temperature: EffectKind<Gains> = {
   kind: 'temperature',
-  name: 'Temperature and tint',
-  about: 'Warmer or cooler, greener or more magenta: light of another lamp.',
+  name: say`Temperature and tint`,
+  about: say`Warmer or cooler, greener or more magenta: light of another lamp.`,
   numbers: {
-    kelvin: numberKind('Lit by (6500 as filmed)', 'K', 2000, 12_000, AS_FILMED, 100),
-    tint: numberKind('Green to magenta', 'EV', -1, 1, 0, 0.01, 2),
+    kelvin: numberKind(say`Lit by (6500 as filmed)`, 'K', 2000, 12_000, AS_FILMED, 100),
+    tint: numberKind(say`Green to magenta`, 'EV', -1, 1, 0, 0.01, 2),
   },
   resolve: ({ kelvin, tint }) => {
     if (kelvin === AS_FILMED && tint === 0) return null;

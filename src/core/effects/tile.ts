@@ -1,13 +1,14 @@
 import { numberKind } from '../motion';
+import { say } from '../words';
 import { drawnFrom } from './drawn-from';
 import type { EffectKind } from './kind';
 
 /** The whole picture again and again, so many across and down; every second one mirrored where wished, so that no edge shows. */
 export const tile: EffectKind<{ across: number; mirrored: boolean }> = {
   kind: 'tile',
-  name: 'Tile',
-  about: 'The picture over and over, side by side, mirrored when wished.',
-  numbers: { amount: numberKind('Across and down', '', 1, 20, 1, 1, 1), mirrored: numberKind('Mirrored: 0 no, 1 yes', '', 0, 1, 0) },
+  name: say`Tile`,
+  about: say`The picture over and over, side by side, mirrored when wished.`,
+  numbers: { amount: numberKind(say`Across and down`, '', 1, 20, 1, 1, 1), mirrored: numberKind(say`Mirrored: 0 no, 1 yes`, '', 0, 1, 0) },
   usual: { amount: 2 },
   resolve: ({ amount, mirrored }) => (amount > 1 ? { across: amount, mirrored: Math.round(mirrored) === 1 } : null),
   scale: (resolved) => resolved,

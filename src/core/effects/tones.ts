@@ -1,5 +1,6 @@
 import { numberKind } from '../motion';
 import type { Degrees, Unit } from '../units';
+import { say } from '../words';
 import type { EffectKind } from './kind';
 
 type Colour = readonly [number, number, number];
@@ -28,8 +29,8 @@ const PLACES = [
 /** The picture in three tones of one's own, by its brightness: dark, middle and light, mixed between. */
 export const tones: EffectKind<Resolved> = {
   kind: 'tones',
-  name: 'Two or three tones',
-  about: 'Two or three colours from shadows to highlights, whatever was filmed.',
+  name: say`Two or three tones`,
+  about: say`Two or three colours from shadows to highlights, whatever was filmed.`,
   numbers: {
     amount: numberKind('Amount', '%', 0, 100, 0),
     ...Object.fromEntries(

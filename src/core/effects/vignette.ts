@@ -1,16 +1,17 @@
 import { numberKind } from '../motion';
 import { copiedPlanes } from '../picture';
 import type { Unit } from '../units';
+import { say } from '../words';
 import type { EffectKind } from './kind';
 
 /** Darkens (or lightens) towards the corners: `size` is how far the middle stays as it is, 1 is the corner. */
 export const vignette: EffectKind<{ amount: number; size: Unit; soft: Unit }> = {
   kind: 'vignette',
-  name: 'Vignette',
-  about: 'Darker towards the corners: eyes stay in the middle.',
+  name: say`Vignette`,
+  about: say`Darker towards the corners: eyes stay in the middle.`,
   numbers: {
-    amount: numberKind('Darker at the corners', '%', -100, 100, 0),
-    size: numberKind('Untouched middle', '%', 0, 100, 40),
+    amount: numberKind(say`Darker at the corners`, '%', -100, 100, 0),
+    size: numberKind(say`Untouched middle`, '%', 0, 100, 40),
     soft: numberKind('Softness', '%', 1, 100, 60),
   },
   usual: { amount: 50 },

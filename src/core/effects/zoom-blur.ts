@@ -1,5 +1,6 @@
 import { numberKind } from '../motion';
 import type { Pixels } from '../units';
+import { say } from '../words';
 import { about, MIDDLE } from './around';
 import type { EffectKind } from './kind';
 import { streaked } from './streaked';
@@ -7,9 +8,9 @@ import { streaked } from './streaked';
 /** Streaks away from a place, as of a zoom while the shutter is open: from so much smaller to so much larger, evenly in its logarithm. */
 export const zoomBlur: EffectKind<{ times: number; x: Pixels; y: Pixels }> = {
   kind: 'zoom blur',
-  name: 'Zoom blur',
-  about: 'Smears the picture towards a point or away from it: a rush forward.',
-  numbers: { amount: numberKind('Grows by', '%', 0, 200, 0, 1, 1), ...MIDDLE },
+  name: say`Zoom blur`,
+  about: say`Smears the picture towards a point or away from it: a rush forward.`,
+  numbers: { amount: numberKind(say`Grows by`, '%', 0, 200, 0, 1, 1), ...MIDDLE },
   usual: { amount: 8 },
   resolve: ({ amount, x, y }, { width, height }) =>
     amount > 0 ? { times: 1 + amount / 100, x: (x / 100) * width, y: (y / 100) * height } : null,

@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 import { type BeatMap, barAndBeat, beatsPerBarAt, beatToSeconds, secondsToBeat, withBarsFrom } from '../time';
 import { clamp, median, type Seconds } from '../units';
+import { say } from '../words';
 import { toCsv } from './csv';
 import { checkedMap, type MapRead, type NamedBeat } from './map-read';
 
@@ -82,10 +83,10 @@ export function mapOfList(text: string): MapRead {
     const { at, ...rest } = pick(cellsOf(line, mark ?? markOf(line)));
     const time = timeIn(at);
     if (time === null)
-      return { ok: false, reason: `Line ${number} (“${line.slice(0, 40)}”) does not begin with a time. Your beat map is as it was.` };
+      return { ok: false, reason: say`Line ${number} (“${line.slice(0, 40)}”) does not begin with a time. Your beat map is as it was.` };
     listed.push({ time, ...rest });
   }
-  if (listed.length < 2) return { ok: false, reason: 'There are no two times in this list. Your beat map is as it was.' };
+  if (listed.length < 2) return { ok: false, reason: say`There are no two times in this list. Your beat map is as it was.` };
   const beats = listed.map((l) => l.time);
   const counted = listed.map((l) => l.beat).filter((b) => b !== null);
   const bars = wholeBars(listed);
@@ -96,7 +97,7 @@ export function mapOfList(text: string): MapRead {
   const bar1 =
     known >= 0 ? known - ((listed[known].bar as number) - 1) * beatsPerBar - ((listed[known].beat as number) - 1) : Math.max(0, one);
   const parts = listed.flatMap((l, i) => (l.part && l.part !== listed[i - 1]?.part ? [{ beat: i - bar1, name: l.part }] : []));
-  const notes = counted.length ? [] : ['The list says nothing of bars: bar 1 is its first beat, and four beats make a bar.'];
+  const notes = counted.length ? [] : [say`The list says nothing of bars: bar 1 is its first beat, and four beats make a bar.`];
   const gaps = beats.slice(1).map((t, i) => t - beats[i]);
   const missing = gaps.filter((gap) => gap > 1.6 * median(gaps)).length;
   if (missing) notes.push(`${missing === 1 ? 'One gap is' : `${missing} gaps are`} longer than the others: beats may be missing there.`);

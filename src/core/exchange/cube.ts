@@ -1,4 +1,5 @@
 import type { ColourCube } from '../picture';
+import { say } from '../words';
 
 /** Sides of a table that the specification allows, and of one that is read: a larger one would fill a phone's memory. */
 const SIDES = { '1D': [2, 65_536], '3D': [2, 129] } as const;
@@ -80,11 +81,11 @@ export function readCube(text: string): CubeRead {
   for (const [i, raw] of text.split(/\r\n|\n|\r/).entries()) {
     const line = raw.trim();
     const wrong = line === '' || line.startsWith('#') ? '' : readLine(reading, line);
-    if (wrong) return refused(`Line ${i + 1} ${wrong}.`);
+    if (wrong) return refused(say`Line ${i + 1} ${wrong}.`);
   }
   const { title, kind, side, low, high, values, filled } = reading;
-  if (!kind) return refused('It gives no size (LUT_1D_SIZE or LUT_3D_SIZE), so it is no colour table.');
-  if (filled < values.length) return refused(`It breaks off: ${filled / 3} of ${values.length / 3} colours are there.`);
-  if (low.some((l, c) => !(high[c] > l))) return refused('Its domain ends before it begins.');
+  if (!kind) return refused(say`It gives no size (LUT_1D_SIZE or LUT_3D_SIZE), so it is no colour table.`);
+  if (filled < values.length) return refused(say`It breaks off: ${filled / 3} of ${values.length / 3} colours are there.`);
+  if (low.some((l, c) => !(high[c] > l))) return refused(say`Its domain ends before it begins.`);
   return { ok: true, title, cube: { kind, side, low, high, values } };
 }

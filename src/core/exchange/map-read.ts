@@ -1,5 +1,6 @@
 import type { BeatMap } from '../time';
 import type { Beats } from '../units';
+import { say } from '../words';
 
 /** A named place of the song: where a part begins. */
 export interface NamedBeat {
@@ -14,6 +15,6 @@ export type MapRead = { ok: true; map: BeatMap; parts: NamedBeat[]; notes: strin
 export function checkedMap(map: BeatMap, parts: NamedBeat[], notes: string[]): MapRead {
   const wrong = map.beats.findIndex((t, i) => i > 0 && !(t > map.beats[i - 1]));
   if (wrong > 0)
-    return { ok: false, reason: `Beat ${wrong + 1} does not come after the one before it, so this is no beat map. Yours is as it was.` };
+    return { ok: false, reason: say`Beat ${wrong + 1} does not come after the one before it, so this is no beat map. Yours is as it was.` };
   return { ok: true, map, parts, notes };
 }

@@ -1,6 +1,7 @@
 import { type MidiEvent, parseMidi, writeMidi } from 'midi-file';
 import { type BeatMap, barAndBeat, barChanges, isDownbeat, withBarsFrom } from '../time';
 import type { Seconds } from '../units';
+import { say } from '../words';
 import { checkedMap, type MapRead, type NamedBeat } from './map-read';
 
 /** Ticks of a beat in the files written here. */
@@ -8,7 +9,7 @@ const TICKS = 960;
 /** The longest beat a set-tempo event can say: 24 bits of microseconds. */
 const LONGEST = 0xffffff;
 
-const FIRST = 'First beat';
+const FIRST = say`First beat`;
 const PART = 'Part: ';
 
 /**
@@ -20,12 +21,12 @@ export function midiOfMap(map: BeatMap, parts: readonly NamedBeat[] = []): Uint8
   const skipped = map.beats.findIndex((t) => t >= -1e-6);
   const micros = map.beats.slice(Math.max(0, skipped)).map((t) => Math.round(t * 1e6));
   const bar1 = map.bar1 - Math.max(0, skipped);
-  if (skipped < 0 || micros.length < 2) throw new Error('There are no two beats within the sound to write down.');
+  if (skipped < 0 || micros.length < 2) throw new Error(say`There are no two beats within the sound to write down.`);
   const lead = leadIn(micros[0], micros[1] - micros[0], bar1, map.beatsPerBar);
   const written: { tick: number; order: number; event: MidiEvent }[] = [];
   const put = (tick: number, order: number, event: MidiEvent) => written.push({ tick, order, event });
   const tempo = (tick: number, length: number) => {
-    if (length > LONGEST) throw new Error('A beat of more than 16.7 seconds cannot be written in a MIDI file.');
+    if (length > LONGEST) throw new Error(say`A beat of more than 16.7 seconds cannot be written in a MIDI file.`);
     put(tick, 1, { deltaTime: 0, meta: true, type: 'setTempo', microsecondsPerBeat: length });
   };
   const signature = (tick: number, numerator: number) =>
@@ -41,7 +42,8 @@ export function midiOfMap(map: BeatMap, parts: readonly NamedBeat[] = []): Uint8
   for (const [i, t] of micros.entries()) {
     const tick = (lead + i) * TICKS;
     if (i + 1 < micros.length) tempo(tick, micros[i + 1] - t);
-    if (isDownbeat(map, i - bar1)) put(tick, 3, { deltaTime: 0, meta: true, type: 'marker', text: `Bar ${barAndBeat(map, i - bar1).bar}` });
+    if (isDownbeat(map, i - bar1))
+      put(tick, 3, { deltaTime: 0, meta: true, type: 'marker', text: say`Bar ${barAndBeat(map, i - bar1).bar}` });
   }
   for (const { beat, name } of parts) {
     const at = beat + bar1;
@@ -93,9 +95,12 @@ function clock(tempos: readonly TempoChange[], ticksPerBeat: number): (tick: num
  */
 export function mapOfMidi(bytes: Uint8Array): MapRead {
   const read = eventsOf(bytes);
-  if (!read) return { ok: false, reason: 'This is not a MIDI file that can be read. Your beat map is as it was.' };
+  if (!read) return { ok: false, reason: say`This is not a MIDI file that can be read. Your beat map is as it was.` };
   if (!read.ticksPerBeat)
-    return { ok: false, reason: 'This MIDI file counts in timecode, not in beats, so it holds no tempo map. Your beat map is as it was.' };
+    return {
+      ok: false,
+      reason: say`This MIDI file counts in timecode, not in beats, so it holds no tempo map. Your beat map is as it was.`,
+    };
   const { events, ticksPerBeat, end } = read;
   const tempos: TempoChange[] = [];
   const signatures: { tick: number; numerator: number; denominator: number }[] = [];
@@ -111,8 +116,9 @@ export function mapOfMidi(bytes: Uint8Array): MapRead {
   const beatTicks = (ticksPerBeat * 4) / denominator;
   const from = markers.find((m) => m.text === FIRST)?.tick ?? 0;
   const count = Math.floor((end - from) / beatTicks + 1e-9) + 1;
-  if (count < 2) return { ok: false, reason: 'This MIDI file is shorter than two beats. Your beat map is as it was.' };
-  if (count > 100_000) return { ok: false, reason: 'This MIDI file has more than a hundred thousand beats. Your beat map is as it was.' };
+  if (count < 2) return { ok: false, reason: say`This MIDI file is shorter than two beats. Your beat map is as it was.` };
+  if (count > 100_000)
+    return { ok: false, reason: say`This MIDI file has more than a hundred thousand beats. Your beat map is as it was.` };
   const seconds = clock(tempos, ticksPerBeat);
   const beats = Array.from({ length: count }, (_, k) => Math.round(seconds(from + k * beatTicks) * 1e6) / 1e6);
   const beatsPerBar = Math.max(2, Math.min(12, numerator));
@@ -129,14 +135,16 @@ export function mapOfMidi(bytes: Uint8Array): MapRead {
       name: m.text.startsWith(PART) ? m.text.slice(PART.length) : m.text,
     }));
   const notes: string[] = [];
-  if (numerator !== beatsPerBar) notes.push(`It has ${numerator} beats in a bar; ${beatsPerBar} are counted.`);
+  if (numerator !== beatsPerBar) notes.push(say`It has ${numerator} beats in a bar; ${beatsPerBar} are counted.`);
   let map: BeatMap = { beats, bar1, beatsPerBar };
   for (const s of signatures) {
     const [at, inBar] = [(s.tick - from) / beatTicks - bar1, (s.numerator * denominator) / s.denominator];
     if (s.tick === 0 || at <= 0) continue;
     if (Number.isInteger(inBar) && inBar <= 12 && Math.abs(at - Math.round(at)) < 0.01) map = withBarsFrom(map, Math.round(at), inBar);
     else
-      notes.push(`Its bars of ${s.numerator}/${s.denominator} cannot be counted in beats of 1/${denominator}; they are counted as before.`);
+      notes.push(
+        say`Its bars of ${s.numerator}/${s.denominator} cannot be counted in beats of 1/${denominator}; they are counted as before.`,
+      );
   }
   return checkedMap(map, parts, notes);
 }

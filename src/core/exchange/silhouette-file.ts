@@ -1,4 +1,5 @@
 import type { MovingSilhouette } from '../picture';
+import { say } from '../words';
 
 /**
  * Where somebody is in a take, frame by frame, as a sequence of PBM pictures (Netpbm's P4, which allows many in one file): black where they
@@ -35,7 +36,7 @@ export function readSilhouetteFile(bytes: Uint8Array): MovingSilhouette {
     const [w, h] = [Number(head?.[2]), Number(head?.[3])];
     const across = (w + 7) >> 3;
     if (!head || !(w > 0 && h > 0) || (width > 0 && (w !== width || h !== height)) || at + head[0].length + across * h > bytes.length)
-      throw new Error('This is not a file of where somebody is in a take: a sequence of PBM pictures of one size with their seconds.');
+      throw new Error(say`This is not a file of where somebody is in a take: a sequence of PBM pictures of one size with their seconds.`);
     [width, height] = [w, h];
     at += head[0].length;
     const bits = new Uint8Array(Math.ceil((width * height) / 8));
@@ -47,6 +48,6 @@ export function readSilhouetteFile(bytes: Uint8Array): MovingSilhouette {
     times.push(Number(head[1]));
     frames.push(bits);
   }
-  if (frames.length === 0) throw new Error('This file of where somebody is in a take is empty.');
+  if (frames.length === 0) throw new Error(say`This file of where somebody is in a take is empty.`);
   return { width, height, times, frames };
 }

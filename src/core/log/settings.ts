@@ -1,5 +1,6 @@
 import type { Take } from '../document';
 import { apertureStops, isoStops, type PlannedShot, readAperture, readIso, readShutter, shutterLabel, shutterStops } from '../plan';
+import { say } from '../words';
 
 const said = (text: string) => text.trim() !== '';
 
@@ -21,7 +22,7 @@ export function settingsDiffering(plan: PlannedShot, take: Take): string[] {
     out.push(`shutter ${shutterLabel(shutter)} instead of ${shutterLabel(camera.shutter)}`);
   const iso = readIso(settings.iso);
   if (said(settings.iso) && iso === null) out.push(`the ISO “${settings.iso}” cannot be read`);
-  else if (iso !== null && Math.abs(isoStops(camera.iso, iso)) > 1 / 6) out.push(`ISO ${iso} instead of ${camera.iso}`);
+  else if (iso !== null && Math.abs(isoStops(camera.iso, iso)) > 1 / 6) out.push(say`ISO ${iso} instead of ${camera.iso}`);
   const lens = Number.parseFloat(settings.lens);
   if (said(settings.lens) && Number.isFinite(lens) && Math.abs(lens / camera.focal - 1) > 0.02)
     out.push(`lens ${lens} mm instead of ${camera.focal} mm`);

@@ -3,6 +3,7 @@ import { plannedFrame, tempoOf } from '../edit';
 import type { TakeLock } from '../measure';
 import { contextOf, type PlannedShot, recipeOf, type Slot, timeOfSlot } from '../plan';
 import { median, type Pixels, type Seconds, type Stops } from '../units';
+import { say } from '../words';
 import { settingsDiffering } from './settings';
 
 /** What was measured of a take; null where nothing could be. */
@@ -94,8 +95,8 @@ function judge(project: Project, plan: PlannedShot, take: Take, figures: TakeFig
 }
 
 function rowText(best: JudgedTake | null, late: string): string {
-  if (!best) return 'Nothing filmed yet.';
-  const name = `Take ${best.take.number}`;
+  if (!best) return say`Nothing filmed yet.`;
+  const name = say`Take ${best.take.number}`;
   const reasons = [...best.reasons, ...(late ? [late] : [])];
   if (reasons.length === 0) return `${name}: measured and good.`;
   return `${name}: ${reasons.join('; ')}.`;
@@ -153,9 +154,9 @@ export function strikeReport(
   const names = again.map((r) => r.slot.name).join(', ');
   const text =
     verdict === 'no'
-      ? `Not yet. Film again: ${names}. About ${Math.max(1, Math.round(minutes))} minutes.`
+      ? say`Not yet. Film again: ${names}. About ${Math.max(1, Math.round(minutes))} minutes.`
       : verdict === 'look'
-        ? `Nothing has to be filmed again, but look at ${unsure} ${unsure === 1 ? 'slot' : 'slots'} first.`
-        : 'Yes. Everything is there, measured and good.';
+        ? say`Nothing has to be filmed again, but look at ${unsure} ${unsure === 1 ? 'slot' : 'slots'} first.`
+        : say`Yes. Everything is there, measured and good.`;
   return { rows, again, minutes, verdict, text };
 }

@@ -1,4 +1,5 @@
 import type { Percent } from '../units';
+import { say } from '../words';
 import { grow, partsOf } from './grid';
 import type { Luma } from './luma';
 
@@ -13,7 +14,7 @@ const LEAST = 0.0004;
  */
 export function changedBox(a: Luma, b: Luma): { left: Percent; top: Percent; right: Percent; bottom: Percent } | null {
   const { width, height } = a;
-  if (b.width !== width || b.height !== height) throw new RangeError('Both pictures must be of one size.');
+  if (b.width !== width || b.height !== height) throw new RangeError(say`Both pictures must be of one size.`);
   const off = Int16Array.from(a.data, (v, i) => b.data[i] - v);
   const middle = Int16Array.from(off).sort()[off.length >> 1];
   const data = Uint8Array.from(off, (v) => (Math.abs(v - middle) > STEP ? 1 : 0));

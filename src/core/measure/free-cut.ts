@@ -1,5 +1,6 @@
 import { type Planes, toRgba } from '../picture';
 import { clamp, type Unit } from '../units';
+import { say } from '../words';
 import { boxAround, cropped, pasted } from './around';
 import type { Backdrop } from './backdrop';
 import { boxMean, emptyMask, grow, type Mask, partsOf, tidy } from './grid';
@@ -118,9 +119,11 @@ export function freeCut(cv: GrabCutLibrary, frame: Planes, person: ArrayLike<Uni
   for (let i = 0; i < w * h; i++) for (let c = 0; c < 3; c++) rgb[3 * i + c] = small[c][i];
   const known = seeds(cv, person && resized(person, width, height, w, h), strokes && nearest(strokes, width, height, w, h), w, h);
   if (!known)
-    throw new Error('Nobody was recognised in this frame. Draw around the figure or object with the lasso; that is enough to start from.');
+    throw new Error(
+      say`Nobody was recognised in this frame. Draw around the figure or object with the lasso; that is enough to start from.`,
+    );
   const mask = wholeFigure(grabbed(cv, rgb, known, w, h));
-  if (!mask.data.includes(1)) throw new Error('Nothing of the figure could be told from what is behind it. Draw on it with the brush.');
+  if (!mask.data.includes(1)) throw new Error(say`Nothing of the figure could be told from what is behind it. Draw on it with the brush.`);
   const soft = resized(boxMean(Float32Array.from(mask.data), w, h, 1), w, h, width, height);
   const guide = Float32Array.from(frame.y, (v) => v / 255);
   const { slope, offset } = guidedLine(guide, soft, width, height, Math.max(2, Math.round(width / 320)), SMOOTH);

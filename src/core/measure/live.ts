@@ -1,5 +1,6 @@
 import type { ColourSpace, Planes } from '../picture';
 import { median, type Pixels, type Seconds, type Stops } from '../units';
+import { say } from '../words';
 import { type BlockColour, blockColours, type LightReading, meanColours, readLight } from './light';
 import { canLock, LockMeter, type LockReading, type LockReference, makeReference } from './lock';
 import { lumaOf } from './luma';
@@ -45,7 +46,7 @@ export class LiveMeter {
     this.reference = makeReference(frames.map(lumaOf));
     if (!canLock(this.reference))
       throw new Error(
-        'The background has too little texture to follow: a blank wall, darkness or blur. Put something patterned at the edge of the frame.',
+        say`The background has too little texture to follow: a blank wall, darkness or blur. Put something patterned at the edge of the frame.`,
       );
     this.meter = new LockMeter(this.reference);
     this.colours = meanColours(frames.map((p) => blockColours(this.reference.fine, p)));

@@ -1,4 +1,5 @@
 import { median, type Pixels, type Seconds } from '../units';
+import { say } from '../words';
 import type { TakeLock } from './verdict';
 
 /** Slow movement of the camera that is no knock: between the frames of the longest stretch without one. */
@@ -67,11 +68,11 @@ export function moveFindings(lock: TakeLock, width: Pixels, height: Pixels): str
   const out: string[] = [];
   if (drift >= LEAST)
     out.push(
-      `The picture drifts by ${drift.toFixed(1)} px from ${from.toFixed(1)} to ${to.toFixed(1)} s: the stand gives way, or the phone slides in it. The correction follows it.`,
+      say`The picture drifts by ${drift.toFixed(1)} px from ${from.toFixed(1)} to ${to.toFixed(1)} s: the stand gives way, or the phone slides in it. The correction follows it.`,
     );
   if (breathing)
     out.push(
-      `The picture breathes: its corner goes in and out by ${breathing.size.toFixed(1)} px about every ${breathing.period.toFixed(1)} s. The focus hunts, or the stabiliser works: lock both.`,
+      say`The picture breathes: its corner goes in and out by ${breathing.size.toFixed(1)} px about every ${breathing.period.toFixed(1)} s. The focus hunts, or the stabiliser works: lock both.`,
     );
   return out;
 }

@@ -1,6 +1,7 @@
 import type { Planes } from '../picture';
 import { blackPlanes } from '../picture';
 import { median, type Unit } from '../units';
+import { say } from '../words';
 import { countOf, emptyMask, type Mask, tidy } from './grid';
 
 /** The empty set, made from frames in which people and things pass. */
@@ -108,9 +109,9 @@ function holesOf(narrow: Uint8Array, width: number, height: number): Mask {
 
 /** A sentence about a plate. */
 export function plateVerdict({ holeShare }: CleanPlate, frames: number): { level: 'good' | 'fix'; text: string } {
-  if (holeShare < 0.0005) return { level: 'good', text: `The empty set is complete, from ${frames} frames.` };
+  if (holeShare < 0.0005) return { level: 'good', text: say`The empty set is complete, from ${frames} frames.` };
   return {
     level: 'fix',
-    text: `${(100 * holeShare).toFixed(1)} % of the empty set has holes: somebody stood there in most frames, or it never held still. Film a plate with nobody in it, or take in a take that stands elsewhere.`,
+    text: say`${(100 * holeShare).toFixed(1)} % of the empty set has holes: somebody stood there in most frames, or it never held still. Film a plate with nobody in it, or take in a take that stands elsewhere.`,
   };
 }

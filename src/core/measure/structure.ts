@@ -1,4 +1,5 @@
 import type { Degrees, Percent, Pixels, Unit } from '../units';
+import { say } from '../words';
 import { type Luma, medianLuma } from './luma';
 
 /**
@@ -70,7 +71,7 @@ function asLine({ x, slope, seen }: { x: Pixels; slope: number; seen: Unit }, { 
  * (some 320 pixels across), `restless` how much each of its pixels changes, 0 to 255, of the same size. Null where there is none.
  */
 export function structureEdges(still: Luma, restless: Luma): { upright: StructureEdge | null; level: StructureEdge | null } {
-  if (restless.width !== still.width || restless.height !== still.height) throw new RangeError('Both pictures must be of one size.');
+  if (restless.width !== still.width || restless.height !== still.height) throw new RangeError(say`Both pictures must be of one size.`);
   const upright = clearest(still, worth(still, restless));
   const [flat, flatRestless] = [turned(still), turned(restless)];
   const level = clearest(flat, worth(flat, flatRestless));

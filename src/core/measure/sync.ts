@@ -1,6 +1,7 @@
 import { fftSize, gccPhat, parabola, spectrumOf } from '../correlate';
 import { toAnalysisRate } from '../song';
 import { median, type Seconds } from '../units';
+import { say } from '../words';
 
 /** A recording's samples, -1..1, one array a channel. */
 export interface Recorded {
@@ -171,7 +172,7 @@ function refined(points: readonly { x: number; y: number }[]): {
 
 const UNRELATED: Sync = {
   ok: false,
-  reason: 'These two recordings do not hold the same sound, or it is too faint in one of them. No offset is given.',
+  reason: say`These two recordings do not hold the same sound, or it is too faint in one of them. No offset is given.`,
 };
 
 /**
@@ -181,8 +182,8 @@ const UNRELATED: Sync = {
  */
 export function syncSounds(first: Recorded, second: Recorded): Sync {
   const [a, b] = [first, second].map((r) => toAnalysisRate(r.channels, r.sampleRate));
-  if (Math.min(a.length, b.length) < FINE_RATE / 2) return { ok: false, reason: 'One of the recordings is shorter than half a second.' };
-  if (rms(a) < 1e-5 || rms(b) < 1e-5) return { ok: false, reason: 'One of the recordings is silent.' };
+  if (Math.min(a.length, b.length) < FINE_RATE / 2) return { ok: false, reason: say`One of the recordings is shorter than half a second.` };
+  if (rms(a) < 1e-5 || rms(b) < 1e-5) return { ok: false, reason: say`One of the recordings is silent.` };
   const swap = a.length > b.length;
   const [needle, haystack] = swap ? [b, a] : [a, b];
   const coarse = decimated(needle);

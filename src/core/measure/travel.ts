@@ -1,4 +1,5 @@
 import { median, type Pixels, type Seconds } from '../units';
+import { say } from '../words';
 import type { Similarity } from './similarity';
 
 /** Readings of a take, frame by frame. */
@@ -133,7 +134,7 @@ export function travelWords({ from, to, dx, dy, grows }: Travel): string {
     Math.abs(grows) > shift
       ? `${grows > 0 ? 'in' : 'out'} by ${Math.abs(grows).toFixed(0)} px at the corner`
       : `${way} by ${shift.toFixed(0)} px`;
-  return `The camera moves ${how} from ${from.toFixed(1)} to ${to.toFixed(1)} s.`;
+  return say`The camera moves ${how} from ${from.toFixed(1)} to ${to.toFixed(1)} s.`;
 }
 
 /** In words: when the other take passes the same places. */

@@ -1,5 +1,6 @@
 import { type ChannelCurves, chained, cornersApart, type Gains, type Homography, ofMove, UNMOVED } from '../picture';
 import { median, type Pixels, type Seconds, type Stops } from '../units';
+import { say } from '../words';
 import { nearestMove } from './fit-homography';
 import { type Flicker, findFlicker, LIGHT_BANDS, type LightChange, lightChanges, withoutFlicker } from './flicker';
 import type { LightReading } from './light';
@@ -137,12 +138,12 @@ function flickerOf(times: readonly Seconds[], lights: readonly (LightReading | n
 export function lightFindings({ changes, flicker }: TakeLock): string[] {
   const out = changes.map(({ kind, from, to, size }) =>
     kind === 'step'
-      ? `The light jumps by ${signed(size, 2)} EV at ${from.toFixed(2)} s: a lamp, or the camera's own exposure.`
-      : `The light fades by ${signed(size, 2)} EV from ${from.toFixed(1)} to ${to.toFixed(1)} s. Use the frames before or after, or correct it.`,
+      ? say`The light jumps by ${signed(size, 2)} EV at ${from.toFixed(2)} s: a lamp, or the camera's own exposure.`
+      : say`The light fades by ${signed(size, 2)} EV from ${from.toFixed(1)} to ${to.toFixed(1)} s. Use the frames before or after, or correct it.`,
   );
   if (flicker)
     out.push(
-      `Flicker of ±${flicker.amplitude.toFixed(3)} EV at ${flicker.frequency.toFixed(2)} Hz in the frames, ${flicker.kind === 'rolling bars' ? 'as bars that roll through them: set a shutter that is a multiple of the mains’ half period' : 'over the whole frame: a lamp or dimmer, not the shutter'}.`,
+      say`Flicker of ±${flicker.amplitude.toFixed(3)} EV at ${flicker.frequency.toFixed(2)} Hz in the frames, ${flicker.kind === 'rolling bars' ? 'as bars that roll through them: set a shutter that is a multiple of the mains’ half period' : 'over the whole frame: a lamp or dimmer, not the shutter'}.`,
     );
   return out;
 }
@@ -201,7 +202,7 @@ export function lockVerdict(lock: TakeLock, against: string): { level: 'good' | 
   if (lock.trusted < 0.5) {
     return {
       level: 'unsure',
-      text: `Only ${Math.round(lock.trusted * 100)} % of the frames show enough still, textured background to follow. No figure is given against ${against}.`,
+      text: say`Only ${Math.round(lock.trusted * 100)} % of the frames show enough still, textured background to follow. No figure is given against ${against}.`,
     };
   }
   const bumps = lock.bumps.map((b) => `a bump of ${b.size.toFixed(1)} px at ${b.time.toFixed(2)} s`).join(', ');
@@ -215,23 +216,23 @@ export function lockVerdict(lock: TakeLock, against: string): { level: 'good' | 
   if (lock.travel)
     return {
       level: bumps ? 'fix' : 'good',
-      text: `${travelWords(lock.travel)}${bumps ? ` On its way there is ${bumps}.` : ' Nothing knocks it on its way.'} Takes of one such move are laid on each other at the moments that pass the same places. ${sure}`,
+      text: say`${travelWords(lock.travel)}${bumps ? ` On its way there is ${bumps}.` : ' Nothing knocks it on its way.'} Takes of one such move are laid on each other at the moments that pass the same places. ${sure}`,
     };
   if (lock.match)
     return {
       level: 'fix',
-      text: `The camera moves as in ${against}, ${matchWords(lock.match)}. There the pictures lie ${lock.corner.toFixed(2)} px apart at the corner.${light} Correct it, so that moves meet at such moments.${paceWords(lock.match)} ${sure}`,
+      text: say`The camera moves as in ${against}, ${matchWords(lock.match)}. There the pictures lie ${lock.corner.toFixed(2)} px apart at the corner.${light} Correct it, so that moves meet at such moments.${paceWords(lock.match)} ${sure}`,
     };
   const lit =
     lock.light && (Math.abs(lock.light.exposure) > 0.03 || Math.abs(lock.light.red - 1) > 0.01 || Math.abs(lock.light.blue - 1) > 0.01);
   if (lock.corner <= 0.5 && !bumps)
     return {
       level: lit ? 'fix' : 'good',
-      text: `Locked against ${against}: ${lock.corner.toFixed(2)} px at the corner.${light}${tones} ${sure}`,
+      text: say`Locked against ${against}: ${lock.corner.toFixed(2)} px at the corner.${light}${tones} ${sure}`,
     };
   return {
     level: 'fix',
-    text: `Moved against ${against}: ${Math.hypot(lock.typical.dx, lock.typical.dy).toFixed(2)} px and ${lock.typical.turn.toFixed(3)}°, ${lock.corner.toFixed(1)} px at the corner${bumps ? `, with ${bumps}` : ''}.${light}${tones} ${sure}`,
+    text: say`Moved against ${against}: ${Math.hypot(lock.typical.dx, lock.typical.dy).toFixed(2)} px and ${lock.typical.turn.toFixed(3)}°, ${lock.corner.toFixed(1)} px at the corner${bumps ? `, with ${bumps}` : ''}.${light}${tones} ${sure}`,
   };
 }
 

@@ -2,6 +2,7 @@ import * as z from 'zod/mini';
 import { anchorSchema, finite, id, type Layer, placeFrame, remapKeyAt, still } from '../layer';
 import { beatsPerBarAt, fps } from '../time';
 import type { Beats, Seconds } from '../units';
+import { say } from '../words';
 import type { Facts, Movement } from './facts';
 import { type Field, listField, optionsOf } from './fields';
 import {
@@ -43,7 +44,7 @@ function layersOfThing(context: MoveContext, move: Arrive, one: Thing, i: number
   const { takeId, sync, way, box } = one;
   const { frames, soft } = move;
   const at = { beat: one.beat, offset: one.offset };
-  const name = `Thing ${i + 1}`;
+  const name = say`Thing ${i + 1}`;
   const comes = { beat: one.beat, offset: one.offset - frames };
   const next = move.things[i + 1];
   // The next one's take shows all that came before it.
@@ -107,10 +108,10 @@ function layersOf(context: MoveContext, move: Arrive): Layer[] {
   const { take, picture } = context;
   const [first] = move.things;
   const ground = move.plate
-    ? picture('empty', 'Empty set', move.plate, [remapKeyAt(0, 0, 0)], {})
+    ? picture('empty', say`Empty set`, move.plate, [remapKeyAt(0, 0, 0)], {})
     : take(
         'empty',
-        'Before anything came',
+        say`Before anything came`,
         first.takeId,
         [remapKeyAt(first.beat, first.offset, context.footage(first.takeId).from, 0, 'freeze')],
         {},
@@ -125,14 +126,14 @@ function problemsOf({ scene }: MoveContext, move: Arrive): Problem<Arrive>[] {
   const made: Problem<Arrive>[] = [];
   if (wrong > 0)
     made.push({
-      text: `Thing ${wrong + 1} comes before thing ${wrong}, whose take was filmed without it: it would go again. Things come in the order they were put there.`,
-      nearest: { label: 'Let them come in order', move: { ...move, things: inOrder(move.things) } },
+      text: say`Thing ${wrong + 1} comes before thing ${wrong}, whose take was filmed without it: it would go again. Things come in the order they were put there.`,
+      nearest: { label: say`Let them come in order`, move: { ...move, things: inOrder(move.things) } },
     });
   if (early >= 0 && at[early] > scene.first)
     made.push({
-      text: `Thing ${early + 1} is seen to come for ${move.frames} frames, and the shot begins ${Math.max(0, at[early] - scene.first)} before it lies.`,
+      text: say`Thing ${early + 1} is seen to come for ${move.frames} frames, and the shot begins ${Math.max(0, at[early] - scene.first)} before it lies.`,
       nearest: {
-        label: `Let it come in ${Math.max(1, at[early] - scene.first)} frames`,
+        label: say`Let it come in ${Math.max(1, at[early] - scene.first)} frames`,
         move: { ...move, frames: Math.max(1, at[early] - scene.first) },
       },
     });
@@ -187,32 +188,47 @@ function propose(
     lead,
     tail,
     move: { kind: 'arrive', plate: plate.plate, things, frames, soft: 2, shadow: 0 },
-    said: plate.plate ? '' : 'There is no empty set, so the shot opens on the first frame of the first take.',
+    said: plate.plate ? '' : say`There is no empty set, so the shot opens on the first frame of the first take.`,
   };
 }
 
 const FIELDS: readonly Field<Arrive>[] = [
-  { is: 'number', label: 'Seen to come for', unit: 'f', of: 'frames', min: 1, max: 120, said: 'Change how fast things come' },
-  { is: 'number', label: 'Soft edge', unit: '%', of: 'soft', min: 0, max: 50, step: 0.5, digits: 1, said: 'Soften the edge' },
-  { is: 'number', label: 'Shadow of what grows or drops', unit: '%', of: 'shadow', min: 0, max: 100, step: 5, said: 'Change the shadow' },
+  { is: 'number', label: say`Seen to come for`, unit: 'f', of: 'frames', min: 1, max: 120, said: say`Change how fast things come` },
+  { is: 'number', label: say`Soft edge`, unit: '%', of: 'soft', min: 0, max: 50, step: 0.5, digits: 1, said: say`Soften the edge` },
+  {
+    is: 'number',
+    label: say`Shadow of what grows or drops`,
+    unit: '%',
+    of: 'shadow',
+    min: 0,
+    max: 100,
+    step: 5,
+    said: say`Change the shadow`,
+  },
   ...([0.5, 1, 2] as const).map(
     (every): Field<Arrive> => ({
       is: 'action',
-      label: every === 1 ? 'One a beat' : every < 1 ? 'Two a beat' : 'One every 2 beats',
-      said: 'Space the arrivals',
+      label: every === 1 ? say`One a beat` : every < 1 ? say`Two a beat` : say`One every 2 beats`,
+      said: say`Space the arrivals`,
       apply: ({ things }) => ({ things: things.map((t, i) => ({ ...t, beat: things[0].beat + i * every, offset: things[0].offset })) }),
     }),
   ),
   listField<Arrive, Thing>({
-    label: 'Thing',
-    said: 'Change a thing',
+    label: say`Thing`,
+    said: say`Change a thing`,
     get: ({ things }) => things,
     set: (_, things) => ({ things: [...things] }),
     fields: [
-      { is: 'place', label: 'Lies on', said: 'Move a thing', get: (t) => t, set: (_, { beat, offset }) => ({ beat, offset }) },
-      { is: 'choice', label: 'Comes', of: 'way', said: 'Let a thing come otherwise', options: optionsOf(WAYS) },
-      { is: 'second', label: 'Second at which it lies', said: 'Slide the take', get: ({ sync }) => sync, set: (_, sync) => ({ sync }) },
-      ...boxFields<Thing>('It', 'Move the thing').map(
+      { is: 'place', label: say`Lies on`, said: say`Move a thing`, get: (t) => t, set: (_, { beat, offset }) => ({ beat, offset }) },
+      { is: 'choice', label: say`Comes`, of: 'way', said: say`Let a thing come otherwise`, options: optionsOf(WAYS) },
+      {
+        is: 'second',
+        label: say`Second at which it lies`,
+        said: say`Slide the take`,
+        get: ({ sync }) => sync,
+        set: (_, sync) => ({ sync }),
+      },
+      ...boxFields<Thing>('It', say`Move the thing`).map(
         (f): Field<Thing> => ({ ...f, when: ({ way }) => way === 'grown' || way === 'dropped' }),
       ),
     ],
@@ -227,9 +243,9 @@ export const arrive: MoveKind<Arrive, 'plate' | 'movements' | 'arrivals'> = {
   kind: 'arrive',
   schema: arriveSchema,
   words: {
-    name: 'Things arrive',
-    working: 'Looking when each thing lies',
-    about: 'An empty set furnishes itself, one thing a beat: as filmed, backwards, grown, dropped or by a jump cut.',
+    name: say`Things arrive`,
+    working: say`Looking when each thing lies`,
+    about: say`An empty set furnishes itself, one thing a beat: as filmed, backwards, grown, dropped or by a jump cut.`,
   },
   takes: { min: 1, max: 24 },
   needs: ['plate', 'movements', 'arrivals'],

@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
 import { anchorSchema, finite, type Layer, type Mask, placeFrame, plainMask, remapKeyAt, still } from '../layer';
 import { beatsPerBarAt } from '../time';
+import { say } from '../words';
 import { type Field, placeField, secondField } from './fields';
 import { anchorAt, chosen, type MoveContext, type MoveKind, type Problem, type Proposal, type ProposeContext, takeUseSchema } from './kind';
 import { effect, keysAt } from './parts';
@@ -85,7 +86,7 @@ function layersOf(context: MoveContext, move: Beam): Layer[] {
     );
   const wide: Mask = { ...mask, id: 'wide', numbers: { ...mask.numbers, inside: still(0), outside: still(3 * width) } };
   return [
-    take('take', 'The take', use.takeId, [remapKeyAt(at.beat, at.offset, use.sync)], {}),
+    take('take', say`The take`, use.takeId, [remapKeyAt(at.beat, at.offset, use.sync)], {}),
     light('light', 'Light', 100, mask, []),
     ...(glow > 0 ? [light('around', 'Glow', 60, wide, [effect('exposure', { amount: Math.log2(Math.max(0.05, glow / 300)) })])] : []),
   ];
@@ -99,8 +100,8 @@ function problemsOf(context: MoveContext, move: Beam): Problem<Beam>[] {
   const least = Math.ceil((10 * lie(move, frame).length * (scene.rate.num / scene.rate.den)) / Math.max(1, room)) / 10;
   return [
     {
-      text: `At ${move.speed.toFixed(1)} heights a second the line takes ${inFrames(drawn)}, and there are ${Math.max(0, room)} before its beat.`,
-      nearest: room > 0 && least <= 40 ? { label: `Draw it at ${least.toFixed(1)}`, move: { ...move, speed: least } } : null,
+      text: say`At ${move.speed.toFixed(1)} heights a second the line takes ${inFrames(drawn)}, and there are ${Math.max(0, room)} before its beat.`,
+      nearest: room > 0 && least <= 40 ? { label: say`Draw it at ${least.toFixed(1)}`, move: { ...move, speed: least } } : null,
     },
   ];
 }
@@ -143,7 +144,7 @@ const at = (label: string, of: 'fromX' | 'fromY' | 'toX' | 'toY'): Field<Beam> =
   of,
   min: -50,
   max: 150,
-  said: 'Move the line',
+  said: say`Move the line`,
 });
 const light = (label: string, of: 'r' | 'g' | 'b'): Field<Beam> => ({
   is: 'number',
@@ -153,24 +154,24 @@ const light = (label: string, of: 'r' | 'g' | 'b'): Field<Beam> => ({
   factor: 100,
   min: 0,
   max: 100,
-  said: 'Colour the line',
+  said: say`Colour the line`,
 });
 
 const FIELDS: readonly Field<Beam>[] = [
-  placeField('at', 'There on', 'Move the line'),
-  at('From across', 'fromX'),
-  at('From down', 'fromY'),
-  at('To across', 'toX'),
-  at('To down', 'toY'),
-  { is: 'number', label: 'Heights a second', unit: '', of: 'speed', min: 0.1, max: 40, step: 0.5, digits: 1, said: 'Draw it faster' },
-  { is: 'number', label: 'Width', unit: '%', of: 'width', min: 0.1, max: 30, step: 0.1, digits: 1, said: 'Change the line' },
-  { is: 'number', label: 'Glow', unit: '%', of: 'glow', min: 0, max: 300, step: 10, said: 'Change the glow' },
+  placeField('at', say`There on`, say`Move the line`),
+  at(say`From across`, 'fromX'),
+  at(say`From down`, 'fromY'),
+  at(say`To across`, 'toX'),
+  at(say`To down`, 'toY'),
+  { is: 'number', label: say`Heights a second`, unit: '', of: 'speed', min: 0.1, max: 40, step: 0.5, digits: 1, said: say`Draw it faster` },
+  { is: 'number', label: say`Width`, unit: '%', of: 'width', min: 0.1, max: 30, step: 0.1, digits: 1, said: say`Change the line` },
+  { is: 'number', label: say`Glow`, unit: '%', of: 'glow', min: 0, max: 300, step: 10, said: say`Change the glow` },
   light('Red', 'r'),
   light('Green', 'g'),
   light('Blue', 'b'),
-  { is: 'number', label: 'Stays', unit: 'f', of: 'stays', min: 0, max: 500, said: 'Keep the line' },
-  { is: 'number', label: 'Fades in', unit: 'f', of: 'fades', min: 1, max: 250, said: 'Fade the line' },
-  secondField('use', 'Take on the beat'),
+  { is: 'number', label: say`Stays`, unit: 'f', of: 'stays', min: 0, max: 500, said: say`Keep the line` },
+  { is: 'number', label: say`Fades in`, unit: 'f', of: 'fades', min: 1, max: 250, said: say`Fade the line` },
+  secondField('use', say`Take on the beat`),
 ];
 
 /** A line of light that is drawn. */
@@ -178,9 +179,9 @@ export const beam: MoveKind<Beam, never> = {
   kind: 'beam',
   schema: beamSchema,
   words: {
-    name: 'Beam',
-    working: 'Laying the line of light',
-    about: 'A line of light is drawn across the picture at a speed, there on the beat, and fades.',
+    name: say`Beam`,
+    working: say`Laying the line of light`,
+    about: say`A line of light is drawn across the picture at a speed, there on the beat, and fades.`,
   },
   takes: { min: 1, max: 1 },
   needs: [],

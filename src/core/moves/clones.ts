@@ -13,6 +13,7 @@ import {
   still,
 } from '../layer';
 import { beatsPerBarAt } from '../time';
+import { say } from '../words';
 import type { Facts } from './facts';
 import { type Field, listField, placeField } from './fields';
 import {
@@ -67,10 +68,10 @@ function layersOf({ take }: MoveContext, move: Clones): Layer[] {
   const { uses, at, seams, feather, crossings, silhouettes } = move;
   const runs = (i: number) => [remapKeyAt(at.beat, at.offset, uses[i].sync)];
   const places = uses.map((use, i) => {
-    if (i === 0) return take('place1', 'Place 1', use.takeId, runs(0), {});
+    if (i === 0) return take('place1', say`Place 1`, use.takeId, runs(0), {});
     const measured = seams[i - 1] ?? [];
     const mask = seamMask(measured.length > 0 ? measured : upright(i - 1, uses.length), feather);
-    return take(`place${i + 1}`, `Place ${i + 1}`, use.takeId, runs(i), {
+    return take(`place${i + 1}`, say`Place ${i + 1}`, use.takeId, runs(i), {
       masks: [{ ...mask, numbers: { ...mask.numbers, shift: still(use.push) } }],
     });
   });
@@ -79,7 +80,7 @@ function layersOf({ take }: MoveContext, move: Clones): Layer[] {
     const silhouetteId = use && silhouettes.find((s) => s.takeId === use.takeId)?.silhouetteId;
     if (!use || !silhouetteId) return [];
     const outline = silhouetteMask('crossing', silhouetteId, null, { grow: still(0.4), outside: still(0.8) }, { attachedToLayer: true });
-    return [take(`over${k + 1}`, `Place ${place + 1} crosses`, use.takeId, runs(place), { from, to: until, masks: [outline] })];
+    return [take(`over${k + 1}`, say`Place ${place + 1} crosses`, use.takeId, runs(place), { from, to: until, masks: [outline] })];
   });
   return [...places, ...over];
 }
@@ -91,23 +92,23 @@ const missing = ({ uses, crossings, silhouettes }: Clones): string[] => [
 
 function problemsOf({ scene, footage }: MoveContext, move: Clones): Problem<Clones>[] {
   const made: Problem<Clones>[] = missing(move).map((takeId) => ({
-    text: `Where the performer is in “${footage(takeId).name}” is not known yet, so nothing of them can cross the seam. Find them in it first.`,
+    text: say`Where the performer is in “${footage(takeId).name}” is not known yet, so nothing of them can cross the seam. Find them in it first.`,
     nearest: null,
   }));
   move.crossings.forEach(({ from, until, place }, i) => {
     if (placeFrame(scene, until) <= placeFrame(scene, from))
       made.push({
-        text: `Crossing ${i + 1} ends before it begins. Move its end to a later beat.`,
+        text: say`Crossing ${i + 1} ends before it begins. Move its end to a later beat.`,
         nearest: {
-          label: 'End it a beat later',
+          label: say`End it a beat later`,
           move: { ...move, crossings: move.crossings.map((c, k) => (k === i ? { ...c, until: { ...c.from, beat: c.from.beat + 1 } } : c)) },
         },
       });
     if (place >= move.uses.length)
       made.push({
-        text: `Crossing ${i + 1} comes from place ${place + 1}, and there are ${move.uses.length}.`,
+        text: say`Crossing ${i + 1} comes from place ${place + 1}, and there are ${move.uses.length}.`,
         nearest: {
-          label: 'Let it come from the last',
+          label: say`Let it come from the last`,
           move: { ...move, crossings: move.crossings.map((c, k) => (k === i ? { ...c, place: move.uses.length - 1 } : c)) },
         },
       });
@@ -138,12 +139,12 @@ function propose(context: ProposeContext, { seams }: Pick<Facts, 'seams'>): Prop
 
 type Use = Clones['uses'][number];
 const FIELDS: readonly Field<Clones>[] = [
-  placeField('at', 'All meet on', 'Move the meeting'),
-  { is: 'number', label: 'Feather', unit: '%', of: 'feather', min: 0, max: 100, step: 0.5, digits: 1, said: 'Feather the seams' },
+  placeField('at', say`All meet on`, say`Move the meeting`),
+  { is: 'number', label: say`Feather`, unit: '%', of: 'feather', min: 0, max: 100, step: 0.5, digits: 1, said: say`Feather the seams` },
   {
     is: 'measure',
-    label: 'Find the seams again',
-    said: 'Find the seams',
+    label: say`Find the seams again`,
+    said: say`Find the seams`,
     needs: 'seams',
     takes: ({ uses }) => uses.map((u) => u.takeId),
     apply: (move, { seams }) => {
@@ -159,41 +160,41 @@ const FIELDS: readonly Field<Clones>[] = [
     },
   },
   listField<Clones, Use>({
-    label: 'Place',
-    said: 'Slide a take',
+    label: say`Place`,
+    said: say`Slide a take`,
     get: ({ uses }) => uses,
     set: (_, uses) => ({ uses: [...uses] }),
     fields: [
-      { is: 'second', label: 'Second on the beat', said: 'Slide the take', get: ({ sync }) => sync, set: (_, sync) => ({ sync }) },
-      { is: 'number', label: 'Push its seam', unit: '%', of: 'push', min: -100, max: 100, step: 0.5, digits: 1, said: 'Push a seam' },
+      { is: 'second', label: say`Second on the beat`, said: say`Slide the take`, get: ({ sync }) => sync, set: (_, sync) => ({ sync }) },
+      { is: 'number', label: say`Push its seam`, unit: '%', of: 'push', min: -100, max: 100, step: 0.5, digits: 1, said: say`Push a seam` },
     ],
     min: 2,
     max: 5,
     fewer: 'none',
   }),
   listField<Clones, Clones['crossings'][number]>({
-    label: 'Crossing',
-    said: 'Change what crosses',
+    label: say`Crossing`,
+    said: say`Change what crosses`,
     get: ({ crossings }) => crossings,
     set: (_, crossings) => ({ crossings: [...crossings] }),
     fields: [
       {
         is: 'reading',
-        label: 'From place',
+        label: say`From place`,
         unit: '',
         min: 1,
         max: 5,
-        said: 'Change what crosses',
+        said: say`Change what crosses`,
         get: ({ place }) => place + 1,
         set: (_, v) => ({ place: Math.round(v) - 1 }),
       },
-      { is: 'place', label: 'Crosses from', said: 'Move what crosses', get: ({ from }) => from, set: (_, from) => ({ from }) },
-      { is: 'place', label: 'Until', said: 'Move what crosses', get: ({ until }) => until, set: (_, until) => ({ until }) },
+      { is: 'place', label: say`Crosses from`, said: say`Move what crosses`, get: ({ from }) => from, set: (_, from) => ({ from }) },
+      { is: 'place', label: say`Until`, said: say`Move what crosses`, get: ({ until }) => until, set: (_, until) => ({ until }) },
     ],
     min: 0,
     max: 24,
     fewer: 'any',
-    more: { label: 'Something crosses a seam', make: ({ at }) => ({ place: 0, from: at, until: { ...at, beat: at.beat + 1 } }) },
+    more: { label: say`Something crosses a seam`, make: ({ at }) => ({ place: 0, from: at, until: { ...at, beat: at.beat + 1 } }) },
   }),
 ];
 
@@ -202,9 +203,9 @@ export const clones: MoveKind<Clones, 'seams'> = {
   kind: 'clones',
   schema: clonesSchema,
   words: {
-    name: 'Clones',
-    working: 'Looking for the seams',
-    about: 'Two to five takes of one set-up side by side along seams that keep clear of everybody.',
+    name: say`Clones`,
+    working: say`Looking for the seams`,
+    about: say`Two to five takes of one set-up side by side along seams that keep clear of everybody.`,
   },
   takes: { min: 2, max: 5 },
   needs: ['seams'],

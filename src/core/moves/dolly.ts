@@ -2,6 +2,7 @@ import * as z from 'zod/mini';
 import { anchorSchema, finite, type Layer, layerTime, placeFrame, remapKeyAt, type Scene } from '../layer';
 import { beatsPerBarAt, frameToSeconds } from '../time';
 import type { Frames, Percent, Seconds } from '../units';
+import { say } from '../words';
 import type { Facts } from './facts';
 import { type Field, placeField, secondField } from './fields';
 import { readingAt, thinned } from './follow';
@@ -77,7 +78,7 @@ function layerOf(move: Dolly, take: MoveContext['take'], scene: Scene): Layer {
         remapKeyAt(until.beat, until.offset, null, 1),
       ]
     : [remapKeyAt(at.beat, at.offset, use.sync)];
-  return take('take', 'The take', use.takeId, remap, {});
+  return take('take', say`The take`, use.takeId, remap, {});
 }
 
 /** How far the picture is pushed so that the subject stays where they are largest, as far as it reaches. */
@@ -98,31 +99,31 @@ const LEAST_CHANGE = 108;
 
 function problemsOf({ scene, take, footage, frame }: MoveContext, move: Dolly): Problem<Dolly>[] {
   const [from, end] = [placeFrame(scene, move.at), placeFrame(scene, move.until)];
-  const late = endsAfter(from, end, 'The dolly zoom', { ...move, until: { ...move.at, beat: move.at.beat + 4 } });
+  const late = endsAfter(from, end, say`The dolly zoom`, { ...move, until: { ...move.at, beat: move.at.beat + 4 } });
   if (late.length > 0) return late;
   const { name } = footage(move.use.takeId);
   if (move.course.length === 0)
-    return [{ text: `Nobody has been found in “${name}” yet whose size could be kept. Find the subject.`, nearest: null }];
+    return [{ text: say`Nobody has been found in “${name}” yet whose size could be kept. Find the subject.`, nearest: null }];
   const seconds = secondsOf(scene, layerOf(move, take, scene), from, end);
   const made: Problem<Dolly>[] = [];
   const { source: followed } = move.course[move.course.length - 1];
   const lost = Math.max(...seconds) - followed;
   if (lost > LOST)
     made.push({
-      text: `The subject is followed until second ${followed.toFixed(1)} of “${name}” only, and ${lost.toFixed(1)} s more are shown. Put its points right under Takes, Points, and find it again.`,
+      text: say`The subject is followed until second ${followed.toFixed(1)} of “${name}” only, and ${lost.toFixed(1)} s more are shown. Put its points right under Takes, Points, and find it again.`,
       nearest: null,
     });
   const most = Math.max(...scales(move, seconds));
   if (most < LEAST_CHANGE)
     made.push({
-      text: `The subject’s size changes by ${(most - 100).toFixed(0)} % only: the room hardly swells. Walk further, or nearer to them.`,
+      text: say`The subject’s size changes by ${(most - 100).toFixed(0)} % only: the room hardly swells. Walk further, or nearer to them.`,
       nearest: null,
     });
   if (most > move.most) {
     const strength = Math.floor((move.strength * Math.log(move.most / 100)) / Math.log(most / 100));
     made.push({
-      text: `To keep the subject’s size the picture is enlarged to ${Math.ceil(most)} %, ${Math.ceil((frame.width * most) / 100)} pixels across, and ${Math.round(move.most)} % is the limit.`,
-      nearest: { label: `Undo ${strength} % of it`, move: { ...move, strength } },
+      text: say`To keep the subject’s size the picture is enlarged to ${Math.ceil(most)} %, ${Math.ceil((frame.width * most) / 100)} pixels across, and ${Math.round(move.most)} % is the limit.`,
+      nearest: { label: say`Undo ${strength} % of it`, move: { ...move, strength } },
     });
   }
   return made;
@@ -153,20 +154,20 @@ function propose(context: ProposeContext, { subject }: Pick<Facts, 'subject'>): 
 }
 
 const FIELDS: readonly Field<Dolly>[] = [
-  placeField('at', 'Begins', 'Move the dolly zoom'),
-  placeField('until', 'Ends', 'Lengthen the dolly zoom'),
+  placeField('at', 'Begins', say`Move the dolly zoom`),
+  placeField('until', 'Ends', say`Lengthen the dolly zoom`),
   {
     is: 'measure',
-    label: 'Find the subject',
-    said: 'Find the subject',
+    label: say`Find the subject`,
+    said: say`Find the subject`,
     needs: 'subject',
     takes: ({ use }) => [use.takeId],
     apply: (_, { subject }) => ({ change: subject.course.length > 0 ? { course: [...subject.course] } : null, said: subject.why }),
   },
-  { is: 'number', label: 'Strength', unit: '%', of: 'strength', min: 0, max: 100, step: 5, said: 'Change its strength' },
-  { is: 'number', label: 'Enlarged at most', unit: '%', of: 'most', min: 100, max: 800, step: 10, said: 'Limit the enlargement' },
-  { is: 'tick', label: 'There and back', of: 'back', said: 'Run it there and back' },
-  secondField('use', 'Take as it begins'),
+  { is: 'number', label: say`Strength`, unit: '%', of: 'strength', min: 0, max: 100, step: 5, said: say`Change its strength` },
+  { is: 'number', label: say`Enlarged at most`, unit: '%', of: 'most', min: 100, max: 800, step: 10, said: say`Limit the enlargement` },
+  { is: 'tick', label: say`There and back`, of: 'back', said: say`Run it there and back` },
+  secondField('use', say`Take as it begins`),
 ];
 
 /** A dolly zoom: the subject keeps their size while the camera walks. */
@@ -174,9 +175,9 @@ export const dolly: MoveKind<Dolly, 'subject'> = {
   kind: 'dolly',
   schema: dollySchema,
   words: {
-    name: 'Dolly zoom',
-    working: 'Finding the subject',
-    about: 'The picture is scaled against the camera’s way: the subject keeps their size and the room swells.',
+    name: say`Dolly zoom`,
+    working: say`Finding the subject`,
+    about: say`The picture is scaled against the camera’s way: the subject keeps their size and the room swells.`,
   },
   takes: { min: 1, max: 1 },
   needs: ['subject'],

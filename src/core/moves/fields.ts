@@ -1,5 +1,6 @@
 import type { Place } from '../layer';
 import type { Percent, Seconds } from '../units';
+import { say } from '../words';
 import type { FactId, Facts } from './facts';
 
 type KeysOf<M, T> = { [K in keyof M]-?: M[K] extends T ? K : never }[keyof M] & string;
@@ -119,7 +120,7 @@ export const placeField = <M>(key: KeysOf<M, Place>, label: string, said: string
 export const secondField = <M>(key: KeysOf<M, { takeId: string; sync: Seconds }>, label: string): SecondField<M> => ({
   is: 'second',
   label,
-  said: 'Slide the take',
+  said: say`Slide the take`,
   get: (move) => (move[key] as { sync: Seconds }).sync,
   set: (move, sync) => ({ [key]: { ...(move[key] as object), sync } }) as Partial<M>,
 });

@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
 import { anchorSchema, id, type Layer, placeFrame, remapKeyAt } from '../layer';
 import { beatsPerBarAt } from '../time';
+import { say } from '../words';
 import type { Facts } from './facts';
 import { type Field, placeField, secondField } from './fields';
 import {
@@ -39,12 +40,12 @@ export type Fill = z.infer<typeof fillSchema>;
 /** The take, and a soft patch of the empty set over the thing that ducks under the performer, until the thing may be seen (or from when it may not). */
 function layersOf({ take, picture }: MoveContext, move: Fill): Layer[] {
   const { use, at, plate, box, soft, frames, silhouetteId, way } = move;
-  const base = take('base', 'The take', use.takeId, [remapKeyAt(at.beat, at.offset, use.sync)], {});
+  const base = take('base', say`The take`, use.takeId, [remapKeyAt(at.beat, at.offset, use.sync)], {});
   if (!plate) return [base];
   const [first, last] = way === 'appears' ? [100, 0] : [0, 100];
   return [
     base,
-    picture('patch', 'Empty set', plate, [remapKeyAt(0, 0, 0)], {
+    picture('patch', say`Empty set`, plate, [remapKeyAt(0, 0, 0)], {
       ...(way === 'appears' ? { to: { beat: at.beat, offset: at.offset + frames } } : { from: at }),
       ...(frames > 0
         ? {
@@ -68,14 +69,17 @@ function problemsOf({ scene, footage }: MoveContext, move: Fill): Problem<Fill>[
     ...(move.plate
       ? []
       : [
-          { text: `There is no empty set of “${name}” to hide the thing with. Film a plate without it in the same set-up.`, nearest: null },
+          {
+            text: say`There is no empty set of “${name}” to hide the thing with. Film a plate without it in the same set-up.`,
+            nearest: null,
+          },
         ]),
     ...(at > scene.first && at < scene.end
       ? []
-      : [{ text: 'The thing appears outside the shot. Move its beat, or lengthen the shot.', nearest: null }]),
+      : [{ text: say`The thing appears outside the shot. Move its beat, or lengthen the shot.`, nearest: null }]),
     ...(move.silhouetteId
       ? []
-      : [{ text: `Where the performer is in “${name}” is not known, so the patch lies over their hands. Find them.`, nearest: null }]),
+      : [{ text: say`Where the performer is in “${name}” is not known, so the patch lies over their hands. Find them.`, nearest: null }]),
   ];
 }
 
@@ -89,7 +93,7 @@ function propose(context: ProposeContext, { plate, hands, hidden }: Pick<Facts, 
   const bar = beatsPerBarAt(map, beat);
   const sync = middleOf(footage);
   const { lead, tail } = stretchAround(context, footage, sync, 1, bar);
-  const why = [plate.plate ? '' : plate.why, hidden ? '' : 'What is hidden was not found by itself: move the patch onto it.', hands.why];
+  const why = [plate.plate ? '' : plate.why, hidden ? '' : say`What is hidden was not found by itself: move the patch onto it.`, hands.why];
   return {
     lead: Math.max(1, lead),
     tail,
@@ -110,24 +114,24 @@ function propose(context: ProposeContext, { plate, hands, hidden }: Pick<Facts, 
 }
 
 const FIELDS: readonly Field<Fill>[] = [
-  placeField('at', 'On', 'Move the moment'),
+  placeField('at', 'On', say`Move the moment`),
   {
     is: 'choice',
-    label: 'The thing',
+    label: say`The thing`,
     of: 'way',
-    said: 'Turn it round',
+    said: say`Turn it round`,
     options: [
-      ['appears', 'appears'],
-      ['goes', 'goes'],
+      ['appears', say`appears`],
+      ['goes', say`goes`],
     ],
   },
-  ...boxFields<Fill>('Patch', 'Move the patch'),
-  { is: 'number', label: 'Soft edge', unit: '%', of: 'soft', min: 0, max: 100, step: 0.5, digits: 1, said: 'Soften the patch' },
-  { is: 'number', label: 'Gone within', unit: 'f', of: 'frames', min: 0, max: 120, said: 'Change how fast the patch goes' },
+  ...boxFields<Fill>('Patch', say`Move the patch`),
+  { is: 'number', label: say`Soft edge`, unit: '%', of: 'soft', min: 0, max: 100, step: 0.5, digits: 1, said: say`Soften the patch` },
+  { is: 'number', label: say`Gone within`, unit: 'f', of: 'frames', min: 0, max: 120, said: say`Change how fast the patch goes` },
   {
     is: 'measure',
-    label: 'Let it duck under the performer',
-    said: 'Let the patch duck',
+    label: say`Let it duck under the performer`,
+    said: say`Let the patch duck`,
     needs: 'hands',
     when: ({ silhouetteId }) => silhouetteId === null,
     takes: ({ use, withTakeId }) => (withTakeId ? [use.takeId, withTakeId] : [use.takeId]),
@@ -135,12 +139,12 @@ const FIELDS: readonly Field<Fill>[] = [
   },
   {
     is: 'action',
-    label: 'Let it lie over the performer',
-    said: 'Let the patch lie over all',
+    label: say`Let it lie over the performer`,
+    said: say`Let the patch lie over all`,
     when: ({ silhouetteId }) => silhouetteId !== null,
     apply: () => ({ silhouetteId: null }),
   },
-  secondField('use', 'Take on the beat'),
+  secondField('use', say`Take on the beat`),
 ];
 
 /** A hidden fill: the empty set over a thing until it may be seen. */
@@ -148,9 +152,9 @@ export const fill: MoveKind<Fill, 'plate' | 'hands' | 'hidden'> = {
   kind: 'fill',
   schema: fillSchema,
   words: {
-    name: 'Hidden fill',
-    working: 'Making the empty set',
-    about: 'A patch of the empty set hides a thing until a hand has passed, and ducks under whoever crosses it.',
+    name: say`Hidden fill`,
+    working: say`Making the empty set`,
+    about: say`A patch of the empty set hides a thing until a hand has passed, and ducks under whoever crosses it.`,
   },
   takes: { min: 1, max: 2 },
   needs: ['plate', 'hands', 'hidden'],

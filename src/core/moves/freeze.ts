@@ -16,6 +16,7 @@ import {
 } from '../layer';
 import { beatsPerBarAt, fps } from '../time';
 import type { Beats, Seconds } from '../units';
+import { say } from '../words';
 import type { Facts } from './facts';
 import { type Field, listField, optionsOf, placeField } from './fields';
 import {
@@ -144,7 +145,7 @@ function layersOf({ scene, take, picture, made }: MoveContext, move: Freeze): La
     remapKeyAt(at.beat, at.offset, use.sync, 0, 'freeze'),
     remapKeyAt(until.beat, until.offset, null, 1),
   ];
-  const base = take('base', 'The take', use.takeId, move.under === 'running' ? runs : stops, {});
+  const base = take('base', say`The take`, use.takeId, move.under === 'running' ? runs : stops, {});
   const copies = trail.every > 0 ? trailLayers(scene, take, move) : [];
   const landing = (i: number) => at.beat + every * (i + 1);
   /** Each part above its shadow, which goes along with it. */
@@ -157,7 +158,7 @@ function layersOf({ scene, take, picture, made }: MoveContext, move: Freeze): La
     ];
     const lasts = { from: { beat: land, offset: off }, to: until };
     const cut = sourceOf(move, part);
-    const layer = take(`part${i + 1}`, `Part ${i + 1}`, cut.takeId, frozenAt(cut.second), {
+    const layer = take(`part${i + 1}`, say`Part ${i + 1}`, cut.takeId, frozenAt(cut.second), {
       ...lasts,
       masks: partMasks(part),
       shutter: 180,
@@ -167,11 +168,11 @@ function layersOf({ scene, take, picture, made }: MoveContext, move: Freeze): La
     if (move.shadow === 0) return [layer];
     const source = { kind: 'echo', layerId: layer.id, late: 0, shown: 'as a shadow', soft: 2 } as const;
     const numbers = { opacity: still(move.shadow), x: still(SHADOW.x), y: still(SHADOW.y) };
-    return [made(`shadow${i + 1}`, `Part ${i + 1}: shadow`, source, { ...lasts, numbers }), layer];
+    return [made(`shadow${i + 1}`, say`Part ${i + 1}: shadow`, source, { ...lasts, numbers }), layer];
   });
   const empty =
     move.under === 'plate' && move.plate
-      ? [picture('plate', 'Clean plate', move.plate, [remapKeyAt(at.beat, at.offset, 0)], { from: at, to: until })]
+      ? [picture('plate', say`Clean plate`, move.plate, [remapKeyAt(at.beat, at.offset, 0)], { from: at, to: until })]
       : [];
   const ground = [base, ...empty];
   if (move.shake === 0 || parts.length === 0) return [...ground, ...copies, ...flying.flat()];
@@ -201,7 +202,7 @@ function trailLayers(scene: Scene, take: MoveContext['take'], { use, at, trail, 
   return Array.from({ length: count }, (_, k) => {
     const offset = at.offset + k * every;
     const timeRemap = [remapKeyAt(at.beat, offset, use.sync + (k * every) / fps(scene.rate), 0, 'freeze')];
-    return take(`trail${k + 1}`, `Trail ${k + 1}`, use.takeId, timeRemap, {
+    return take(`trail${k + 1}`, say`Trail ${k + 1}`, use.takeId, timeRemap, {
       from: { beat: at.beat, offset },
       to: until,
       blend: 'lighten',
@@ -231,19 +232,19 @@ function cutElsewhere({ footage }: MoveContext, { use, parts }: Freeze): number 
 function problemsOf(context: MoveContext, move: Freeze): Problem<Freeze>[] {
   const { scene } = context;
   const [at, until] = [placeFrame(scene, move.at), placeFrame(scene, move.until)];
-  if (until <= at) return [{ text: 'The freeze ends before it begins. Move its end to a later beat.', nearest: null }];
+  if (until <= at) return [{ text: say`The freeze ends before it begins. Move its end to a later beat.`, nearest: null }];
   const cutAt = cutElsewhere(context, move);
   if (cutAt !== null)
     return [
       {
-        text: `The parts were cut out at ${cutAt.toFixed(2)} s of the take, and the picture freezes at ${move.use.sync.toFixed(2)} s: their outline does not fit. Cut the figure out at that second, or freeze where it was cut.`,
-        nearest: { label: `Freeze at ${cutAt.toFixed(2)} s`, move: { ...move, use: { ...move.use, sync: cutAt } } },
+        text: say`The parts were cut out at ${cutAt.toFixed(2)} s of the take, and the picture freezes at ${move.use.sync.toFixed(2)} s: their outline does not fit. Cut the figure out at that second, or freeze where it was cut.`,
+        nearest: { label: say`Freeze at ${cutAt.toFixed(2)} s`, move: { ...move, use: { ...move.use, sync: cutAt } } },
       },
     ];
   if (move.parts.some(({ matteId, cutAt }) => matteId !== null && cutAt === null))
     return [
       {
-        text: 'Some of the parts were cut out of another take than they are shown with: their outline does not fit. Cut the figures out again.',
+        text: say`Some of the parts were cut out of another take than they are shown with: their outline does not fit. Cut the figures out again.`,
         nearest: null,
       },
     ];
@@ -252,9 +253,9 @@ function problemsOf(context: MoveContext, move: Freeze): Problem<Freeze>[] {
   const most = Math.max(0, Math.ceil((move.until.beat - move.at.beat) / move.every) - 1);
   return [
     {
-      text: `${move.parts.length} parts, one every ${move.every === 1 ? 'beat' : `${move.every} beats`}, land up to ${move.every * move.parts.length} beats after the freeze, which ends ${move.until.beat - move.at.beat} beats after it began: at most ${most}.`,
+      text: say`${move.parts.length} parts, one every ${move.every === 1 ? 'beat' : `${move.every} beats`}, land up to ${move.every * move.parts.length} beats after the freeze, which ends ${move.until.beat - move.at.beat} beats after it began: at most ${most}.`,
       nearest: {
-        label: 'Land them faster',
+        label: say`Land them faster`,
         move: { ...move, every: Math.max(0.25, Math.floor((4 * (move.until.beat - move.at.beat)) / (move.parts.length + 1)) / 4) },
       },
     },
@@ -319,7 +320,7 @@ function propose(context: ProposeContext, { cutOut, cutOthers }: Pick<Facts, 'cu
       plate,
       trail: { every: 0, count: 0, opacity: 60 },
     },
-    said: [why && `The picture freezes, but no parts fly in: ${why}`, cutOthers.why].filter(Boolean).join(' '),
+    said: [why && say`The picture freezes, but no parts fly in: ${why}`, cutOthers.why].filter(Boolean).join(' '),
   };
 }
 
@@ -342,7 +343,7 @@ const trailField = (
   unit,
   min: 0,
   max,
-  said: 'Change the trail',
+  said: say`Change the trail`,
   get: ({ trail }) => trail[key],
   set: ({ trail }, v) => ({ trail: { ...trail, ...change(trail), [key]: Math.round(v) } }),
 });
@@ -354,19 +355,19 @@ const bandField = (label: string, key: 'from' | 'to'): Field<Part> => ({
   unit: '%',
   min: -50,
   max: 150,
-  said: 'Change a part',
+  said: say`Change a part`,
   when: ({ band }) => band !== null,
   get: ({ band }) => band?.[key] ?? 0,
   set: ({ band }, v) => ({ band: band && { ...band, [key]: v } }),
 });
 
 const PART_FIELDS: readonly Field<Part>[] = [
-  { is: 'choice', label: 'From the', of: 'side', options: optionsOf(SIDES), said: 'Change a part' },
-  { is: 'number', label: 'Scale from', unit: '%', of: 'scale', min: 1, max: 400, step: 5, said: 'Change a part' },
-  { is: 'number', label: 'Turn from', unit: '°', of: 'turn', min: -720, max: 720, step: 5, said: 'Change a part' },
-  { is: 'choice', label: 'Looks', of: 'look', options: optionsOf(LOOK_NAMES), said: 'Change how a part looks' },
-  bandField('Upper edge', 'from'),
-  bandField('Lower edge', 'to'),
+  { is: 'choice', label: say`From the`, of: 'side', options: optionsOf(SIDES), said: say`Change a part` },
+  { is: 'number', label: say`Scale from`, unit: '%', of: 'scale', min: 1, max: 400, step: 5, said: say`Change a part` },
+  { is: 'number', label: say`Turn from`, unit: '°', of: 'turn', min: -720, max: 720, step: 5, said: say`Change a part` },
+  { is: 'choice', label: say`Looks`, of: 'look', options: optionsOf(LOOK_NAMES), said: say`Change how a part looks` },
+  bandField(say`Upper edge`, 'from'),
+  bandField(say`Lower edge`, 'to'),
 ];
 
 const hasParts = ({ parts }: Freeze) => parts.length > 0;
@@ -385,30 +386,30 @@ function cutAgain(move: Freeze, mattes: readonly (string | null)[]): Part[] | nu
 }
 
 const FIELDS: readonly Field<Freeze>[] = [
-  placeField('at', 'Freezes', 'Move the freeze'),
-  placeField('until', 'Runs on', 'Lengthen the freeze'),
+  placeField('at', 'Freezes', say`Move the freeze`),
+  placeField('until', say`Runs on`, say`Lengthen the freeze`),
   {
     is: 'choice',
-    label: 'Under the parts',
+    label: say`Under the parts`,
     of: 'under',
-    said: 'Change what is under the parts',
+    said: say`Change what is under the parts`,
     options: ({ plate }) => [
-      ['frozen', 'the frozen picture'],
-      ['running', 'the take running on'],
+      ['frozen', say`the frozen picture`],
+      ['running', say`the take running on`],
       ...(plate ? ([['plate', 'the clean plate']] as const) : []),
     ],
   },
   {
     is: 'second',
-    label: 'Frozen second',
-    said: 'Freeze another frame',
+    label: say`Frozen second`,
+    said: say`Freeze another frame`,
     get: ({ use }) => use.sync,
     set: ({ use }, sync) => ({ use: { ...use, sync } }),
   },
   {
     is: 'measure',
-    label: 'Cut the figures out',
-    said: 'Cut the figures out',
+    label: say`Cut the figures out`,
+    said: say`Cut the figures out`,
     needs: 'cutOuts',
     takes: (move) => cutsOf(move).map((c) => c.takeId),
     seconds: (move) => cutsOf(move).map((c) => c.second),
@@ -417,37 +418,47 @@ const FIELDS: readonly Field<Freeze>[] = [
       return { change: parts && { parts }, said: why };
     },
   },
-  { is: 'number', label: 'A part every', unit: 'beats', of: 'every', min: 0.25, max: 16, step: 0.25, digits: 2, said: 'Space the parts' },
-  { is: 'number', label: 'Flight', unit: 'f', of: 'flight', min: 2, max: 120, said: 'Change the flight' },
-  { is: 'number', label: 'Shake at the last', unit: 'f', of: 'shake', min: 0, max: 60, said: 'Change the shake' },
   {
     is: 'number',
-    label: 'Size of the shake',
+    label: say`A part every`,
+    unit: say`beats`,
+    of: 'every',
+    min: 0.25,
+    max: 16,
+    step: 0.25,
+    digits: 2,
+    said: say`Space the parts`,
+  },
+  { is: 'number', label: say`Flight`, unit: 'f', of: 'flight', min: 2, max: 120, said: say`Change the flight` },
+  { is: 'number', label: say`Shake at the last`, unit: 'f', of: 'shake', min: 0, max: 60, said: say`Change the shake` },
+  {
+    is: 'number',
+    label: say`Size of the shake`,
     unit: '%',
     of: 'shakeSize',
     min: 0,
     max: 20,
     step: 0.25,
     digits: 2,
-    said: 'Change the shake',
+    said: say`Change the shake`,
   },
   {
     is: 'number',
-    label: 'Shadow of the parts',
+    label: say`Shadow of the parts`,
     unit: '%',
     of: 'shadow',
     min: 0,
     max: 100,
     step: 5,
-    said: 'Change the shadow',
+    said: say`Change the shadow`,
     when: hasParts,
   },
-  trailField('Trail every', 'f', 'every', 250, ({ count }) => ({ count: count || 5 })),
-  trailField('Copies in the trail', '', 'count', 40),
-  trailField('Newest copy', '%', 'opacity', 100),
+  trailField(say`Trail every`, 'f', 'every', 250, ({ count }) => ({ count: count || 5 })),
+  trailField(say`Copies in the trail`, '', 'count', 40),
+  trailField(say`Newest copy`, '%', 'opacity', 100),
   listField<Freeze, Part>({
-    label: 'Part',
-    said: 'Change the parts',
+    label: say`Part`,
+    said: say`Change the parts`,
     get: ({ parts }) => parts,
     set: (_, parts) => ({ parts: [...parts] }),
     fields: PART_FIELDS,
@@ -455,19 +466,19 @@ const FIELDS: readonly Field<Freeze>[] = [
     max: 24,
     when: hasParts,
     fewer: 'last',
-    more: { label: 'One part more', make: ({ parts }) => parts[parts.length - 1] },
+    more: { label: say`One part more`, make: ({ parts }) => parts[parts.length - 1] },
   }),
   {
     is: 'action',
-    label: 'One drawn part more',
-    said: 'Add a drawn part',
+    label: say`One drawn part more`,
+    said: say`Add a drawn part`,
     when: ({ parts }) => parts.length < 24,
     apply: ({ parts }) => ({ parts: [...parts, flown(parts.length, { matteId: null, band: null })] }),
   },
   {
     is: 'action',
-    label: 'Every figure whole',
-    said: 'Let the figures arrive whole',
+    label: say`Every figure whole`,
+    said: say`Let the figures arrive whole`,
     when: hasCut,
     apply: ({ parts }) => ({
       parts: parts
@@ -482,9 +493,9 @@ export const freeze: MoveKind<Freeze, 'cutOut' | 'cutOthers'> = {
   kind: 'freeze',
   schema: freezeSchema,
   words: {
-    name: 'Freeze frame',
-    working: 'Cutting the figure out of its frame',
-    about: 'The picture freezes on a beat; parts of cut-out figures or drawn ones fly in one after another, or frozen copies trail behind.',
+    name: say`Freeze frame`,
+    working: say`Cutting the figure out of its frame`,
+    about: say`The picture freezes on a beat; parts of cut-out figures or drawn ones fly in one after another, or frozen copies trail behind.`,
   },
   takes: { min: 1, max: 5, usual: 1 },
   needs: ['cutOut', 'cutOthers'],

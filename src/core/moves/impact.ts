@@ -2,6 +2,7 @@ import * as z from 'zod/mini';
 import { anchorSchema, finite, type Key, type Layer, type Place, placeFrame, remapKeyAt, type Scene } from '../layer';
 import { beatsPerBarAt } from '../time';
 import type { Beats, Frames, Percent } from '../units';
+import { say } from '../words';
 import type { Facts } from './facts';
 import { type Field, listField, secondField } from './fields';
 import {
@@ -47,10 +48,10 @@ export type Impact = z.infer<typeof impactSchema>;
 /** Angles of a gradient whose first colour lies at a side. */
 const FROM_SIDE = { left: 90, right: -90, above: 0, below: 180 } as const;
 const SIDE_NAMES = {
-  left: 'Light from the left',
-  right: 'Light from the right',
-  above: 'Light from above',
-  below: 'Light from below',
+  left: say`Light from the left`,
+  right: say`Light from the right`,
+  above: say`Light from above`,
+  below: say`Light from below`,
 } as const;
 /** Frames in which the light of one side is gone. Common practice. */
 const SIDE_FRAMES = 2;
@@ -80,7 +81,7 @@ function layersOf({ scene, take, made }: MoveContext, move: Impact): Layer[] {
   const { use, flash, light, bump, back, shake, shakeSize, side, pop } = move;
   const hits = sorted(scene, move.hits);
   const shaken = shake > 0 && shakeSize > 0 ? hits.map((hit, i) => shakeOf(scene, hit, hits[i + 1], shake, shakeSize)) : [];
-  const base = take('take', 'The take', use.takeId, [remapKeyAt(hits[0].beat, hits[0].offset, use.sync)], {
+  const base = take('take', say`The take`, use.takeId, [remapKeyAt(hits[0].beat, hits[0].offset, use.sync)], {
     edge: 'mirror',
     numbers: {
       ...(bump > 100 ? { scale: pulsed(scene, hits, back, 100, bump, 'ease out') } : {}),
@@ -129,8 +130,8 @@ function problemsOf({ scene }: MoveContext, move: Impact): Problem<Impact>[] {
   if (outside.length === 0) return [];
   return [
     {
-      text: `${outside.length} of ${hits.length} hits lie outside the shot, which has ${frames(scene.end - scene.first)}. Lengthen the shot, or leave them out.`,
-      nearest: inside.length > 0 ? { label: 'Leave them out', move: { ...move, hits: inside } } : null,
+      text: say`${outside.length} of ${hits.length} hits lie outside the shot, which has ${frames(scene.end - scene.first)}. Lengthen the shot, or leave them out.`,
+      nearest: inside.length > 0 ? { label: say`Leave them out`, move: { ...move, hits: inside } } : null,
     },
   ];
 }
@@ -182,61 +183,91 @@ const FIELDS: readonly Field<Impact>[] = [
   ...([1, 2, 4] as const).map(
     (every): Field<Impact> => ({
       is: 'action',
-      label: every === 1 ? 'On every beat' : `On every ${every} beats`,
-      said: 'Spread the hits',
+      label: every === 1 ? say`On every beat` : say`On every ${every} beats`,
+      said: say`Spread the hits`,
       apply: spread(every),
     }),
   ),
   {
     is: 'measure',
-    label: 'On the song’s own hits',
-    said: 'Put the hits on those of the song',
+    label: say`On the song’s own hits`,
+    said: say`Put the hits on those of the song`,
     needs: 'hits',
     takes: ({ use }) => [use.takeId],
     apply: (move, { hits }) => onSong(move, hits),
   },
-  { is: 'number', label: 'Flash', unit: 'f', of: 'flash', min: 0, max: 12, said: 'Change the flash' },
-  { is: 'number', label: 'Its light', unit: '%', of: 'light', min: 0, max: 100, step: 5, said: 'Change the flash' },
-  { is: 'number', label: 'Size on the hit', unit: '%', of: 'bump', min: 100, max: 200, step: 0.5, digits: 1, said: 'Change the bump' },
-  { is: 'number', label: 'Back after', unit: 'f', of: 'back', min: 1, max: 60, said: 'Change the bump' },
-  { is: 'number', label: 'Shake', unit: 'f', of: 'shake', min: 0, max: 60, said: 'Change the shake' },
-  { is: 'number', label: 'Size of the shake', unit: '%', of: 'shakeSize', min: 0, max: 20, step: 0.1, digits: 2, said: 'Change the shake' },
-  {
-    is: 'choice',
-    label: 'Light from one side',
-    of: 'side',
-    said: 'Light it from a side',
-    options: [
-      ['none', 'none'],
-      ['left', 'from the left'],
-      ['right', 'from the right'],
-      ['above', 'from above'],
-      ['below', 'from below'],
-    ],
-  },
-  { is: 'number', label: 'Saturation on the hit', unit: '%', of: 'pop', min: 0, max: 400, step: 5, said: 'Let the colour jump' },
-  { is: 'number', label: 'Flicker all the while', unit: 'EV', of: 'flicker', min: 0, max: 4, step: 0.1, digits: 1, said: 'Let it flicker' },
+  { is: 'number', label: say`Flash`, unit: 'f', of: 'flash', min: 0, max: 12, said: say`Change the flash` },
+  { is: 'number', label: say`Its light`, unit: '%', of: 'light', min: 0, max: 100, step: 5, said: say`Change the flash` },
   {
     is: 'number',
-    label: 'Flicker every',
+    label: say`Size on the hit`,
+    unit: '%',
+    of: 'bump',
+    min: 100,
+    max: 200,
+    step: 0.5,
+    digits: 1,
+    said: say`Change the bump`,
+  },
+  { is: 'number', label: say`Back after`, unit: 'f', of: 'back', min: 1, max: 60, said: say`Change the bump` },
+  { is: 'number', label: say`Shake`, unit: 'f', of: 'shake', min: 0, max: 60, said: say`Change the shake` },
+  {
+    is: 'number',
+    label: say`Size of the shake`,
+    unit: '%',
+    of: 'shakeSize',
+    min: 0,
+    max: 20,
+    step: 0.1,
+    digits: 2,
+    said: say`Change the shake`,
+  },
+  {
+    is: 'choice',
+    label: say`Light from one side`,
+    of: 'side',
+    said: say`Light it from a side`,
+    options: [
+      ['none', say`none`],
+      ['left', say`from the left`],
+      ['right', say`from the right`],
+      ['above', say`from above`],
+      ['below', say`from below`],
+    ],
+  },
+  { is: 'number', label: say`Saturation on the hit`, unit: '%', of: 'pop', min: 0, max: 400, step: 5, said: say`Let the colour jump` },
+  {
+    is: 'number',
+    label: say`Flicker all the while`,
+    unit: say`EV`,
+    of: 'flicker',
+    min: 0,
+    max: 4,
+    step: 0.1,
+    digits: 1,
+    said: say`Let it flicker`,
+  },
+  {
+    is: 'number',
+    label: say`Flicker every`,
     unit: 'f',
     of: 'flickerEvery',
     min: 1,
     max: 50,
-    said: 'Let it flicker',
+    said: say`Let it flicker`,
     when: ({ flicker }) => flicker > 0,
   },
-  secondField('use', 'Take on the first hit'),
+  secondField('use', say`Take on the first hit`),
   listField<Impact, Place>({
-    label: 'Hit',
-    said: 'Change the hits',
+    label: say`Hit`,
+    said: say`Change the hits`,
     get: ({ hits }) => hits,
     set: (_, hits) => ({ hits: [...hits] }),
-    fields: [{ is: 'place', label: 'On', said: 'Move a hit', get: (p) => p, set: (_, { beat, offset }) => ({ beat, offset }) }],
+    fields: [{ is: 'place', label: say`On`, said: say`Move a hit`, get: (p) => p, set: (_, { beat, offset }) => ({ beat, offset }) }],
     min: 1,
     max: 200,
     fewer: 'any',
-    more: { label: 'One hit more', make: ({ hits }) => ({ ...hits[hits.length - 1], beat: hits[hits.length - 1].beat + 1 }) },
+    more: { label: say`One hit more`, make: ({ hits }) => ({ ...hits[hits.length - 1], beat: hits[hits.length - 1].beat + 1 }) },
   }),
 ];
 
@@ -246,12 +277,12 @@ function onSong(move: Impact, heard: Facts['hits']): { change: Partial<Impact> |
   const [from, to] = [Math.min(...beats) - 0.5, Math.max(...beats) + 0.5];
   const near = heard.filter(({ beat }) => beat >= from && beat <= to);
   if (near.length === 0)
-    return { change: null, said: 'No hits are known of this stretch of the song. Have the song read under Song first.' };
+    return { change: null, said: say`No hits are known of this stretch of the song. Have the song read under Song first.` };
   const strong = near.toSorted((a, b) => b.strength - a.strength).slice(0, Math.max(1, Math.min(200, Math.ceil(near.length / 2))));
   const hits = strong.map(({ beat }) => onBeat(beat)).sort((a, b) => a.beat - b.beat);
   return {
     change: { hits },
-    said: hits.length === 1 ? 'On the strongest hit of the song there.' : `On the ${hits.length} strongest hits of the song there.`,
+    said: hits.length === 1 ? say`On the strongest hit of the song there.` : say`On the ${hits.length} strongest hits of the song there.`,
   };
 }
 
@@ -260,9 +291,9 @@ export const impact: MoveKind<Impact, never> = {
   kind: 'impact',
   schema: impactSchema,
   words: {
-    name: 'Impact',
-    working: 'Laying the hits',
-    about: 'Flash, bump of scale, shake, light from a side or a jump of colour on chosen beats.',
+    name: say`Impact`,
+    working: say`Laying the hits`,
+    about: say`Flash, bump of scale, shake, light from a side or a jump of colour on chosen beats.`,
   },
   takes: { min: 1, max: 1 },
   needs: [],

@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
 import { anchorSchema, type Layer, placeFrame, plainMask, remapKeyAt, still } from '../layer';
 import { beatsPerBarAt } from '../time';
+import { say } from '../words';
 import { type Field, placeField, secondField } from './fields';
 import { courseKeys } from './follow';
 import {
@@ -43,7 +44,7 @@ const ALL = 290;
 /** The take seen through a circle that closes on a place, or on whoever is followed, or opens from it. */
 function layersOf({ scene, take, made, onFrame, frame }: MoveContext, move: Iris): Layer[] {
   const { use, at, way, frames, rests, circle, soft } = move;
-  const shown = take('take', 'The take', use.takeId, [remapKeyAt(at.beat, at.offset, use.sync)], {});
+  const shown = take('take', say`The take`, use.takeId, [remapKeyAt(at.beat, at.offset, use.sync)], {});
   const [first, last] = [placeFrame(scene, at) - frames, placeFrame(scene, at)];
   const middle = move.track
     ? courseKeys(scene, shown, move.track, onFrame(use.takeId), way === 'closes' ? [first, last] : [last, last + frames])
@@ -83,7 +84,7 @@ function layersOf({ scene, take, made, onFrame, frame }: MoveContext, move: Iris
   });
   const grey = move.shade / 100;
   return [
-    made('ground', 'Around it', { kind: 'colour', r: grey, g: grey, b: grey }, {}),
+    made('ground', say`Around it`, { kind: 'colour', r: grey, g: grey, b: grey }, {}),
     { ...shown, masks: [{ ...mask, madeBy: 'move' }] },
   ];
 }
@@ -94,10 +95,10 @@ function problemsOf({ scene }: MoveContext, move: Iris): Problem<Iris>[] {
   if (room >= move.frames) return [];
   return [
     {
-      text: `The iris needs ${inFrames(move.frames)} ${move.way === 'closes' ? 'before it is shut' : 'to open'}, and the shot has ${Math.max(0, room)}.`,
+      text: say`The iris needs ${inFrames(move.frames)} ${move.way === 'closes' ? 'before it is shut' : 'to open'}, and the shot has ${Math.max(0, room)}.`,
       nearest:
         room >= 2
-          ? { label: `In ${room} frames`, move: { ...move, frames: room, rests: Math.min(move.rests, Math.max(0, room - 8)) } }
+          ? { label: say`In ${room} frames`, move: { ...move, frames: room, rests: Math.min(move.rests, Math.max(0, room - 8)) } }
           : null,
     },
   ];
@@ -132,58 +133,71 @@ function propose(context: ProposeContext): Proposal<Iris> {
 }
 
 const FIELDS: readonly Field<Iris>[] = [
-  placeField('at', 'On', 'Move the iris'),
+  placeField('at', 'On', say`Move the iris`),
   {
     is: 'choice',
-    label: 'It',
+    label: say`It`,
     of: 'way',
-    said: 'Turn the iris round',
+    said: say`Turn the iris round`,
     options: [
-      ['closes', 'closes, shut on the beat'],
-      ['opens', 'opens from the beat on'],
+      ['closes', say`closes, shut on the beat`],
+      ['opens', say`opens from the beat on`],
     ],
   },
-  { is: 'number', label: 'In all', unit: 'f', of: 'frames', min: 2, max: 250, said: 'Change the iris' },
-  { is: 'number', label: 'Rests for', unit: 'f', of: 'rests', min: 0, max: 250, said: 'Let the iris rest' },
+  { is: 'number', label: say`In all`, unit: 'f', of: 'frames', min: 2, max: 250, said: say`Change the iris` },
+  { is: 'number', label: say`Rests for`, unit: 'f', of: 'rests', min: 0, max: 250, said: say`Let the iris rest` },
   {
     is: 'number',
-    label: 'Resting circle',
+    label: say`Resting circle`,
     unit: '%',
     of: 'circle',
     min: 0,
     max: 100,
-    said: 'Let the iris rest',
+    said: say`Let the iris rest`,
     when: ({ rests }) => rests > 0,
   },
-  { is: 'number', label: 'Soft', unit: '%', of: 'soft', min: 0, max: 100, said: 'Soften the iris' },
+  { is: 'number', label: say`Soft`, unit: '%', of: 'soft', min: 0, max: 100, said: say`Soften the iris` },
   {
     is: 'number',
-    label: 'Middle across',
+    label: say`Middle across`,
     unit: '%',
     of: 'x',
     min: 0,
     max: 100,
-    said: 'Move the iris',
+    said: say`Move the iris`,
     when: ({ track }) => track === null,
   },
-  { is: 'number', label: 'Middle down', unit: '%', of: 'y', min: 0, max: 100, said: 'Move the iris', when: ({ track }) => track === null },
+  {
+    is: 'number',
+    label: say`Middle down`,
+    unit: '%',
+    of: 'y',
+    min: 0,
+    max: 100,
+    said: say`Move the iris`,
+    when: ({ track }) => track === null,
+  },
   {
     is: 'track',
-    label: 'Follow the performer',
-    said: 'Follow the performer',
+    label: say`Follow the performer`,
+    said: say`Follow the performer`,
     take: ({ use }) => use.takeId,
     get: ({ track }) => track,
     set: (_, track) => ({ track }),
   },
-  { is: 'number', label: 'Brightness around it', unit: '%', of: 'shade', min: 0, max: 100, step: 5, said: 'Change the ground' },
-  secondField('use', 'Take on the beat'),
+  { is: 'number', label: say`Brightness around it`, unit: '%', of: 'shade', min: 0, max: 100, step: 5, said: say`Change the ground` },
+  secondField('use', say`Take on the beat`),
 ];
 
 /** An iris that closes on somebody, or opens. */
 export const iris: MoveKind<Iris, never> = {
   kind: 'iris',
   schema: irisSchema,
-  words: { name: 'Iris', working: 'Laying the iris', about: 'A circle closes on the performer and is shut on the beat, or opens from it.' },
+  words: {
+    name: say`Iris`,
+    working: say`Laying the iris`,
+    about: say`A circle closes on the performer and is shut on the beat, or opens from it.`,
+  },
   takes: { min: 1, max: 1 },
   needs: [],
   mixes: false,

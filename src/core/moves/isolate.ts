@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
 import { anchorSchema, finite, id, type Layer, placeFrame, remapKeyAt } from '../layer';
 import { beatsPerBarAt } from '../time';
+import { say } from '../words';
 import type { Facts } from './facts';
 import { type Field, placeField, secondField } from './fields';
 import {
@@ -59,7 +60,7 @@ function layersOf({ take, picture }: MoveContext, move: Isolate): Layer[] {
   const hidden =
     rest !== 'runs' && plate && figure
       ? [
-          picture('hidden', 'Empty set', plate, [remapKeyAt(0, 0, 0)], {
+          picture('hidden', say`Empty set`, plate, [remapKeyAt(0, 0, 0)], {
             ...shown,
             numbers: { opacity },
             effects,
@@ -68,15 +69,15 @@ function layersOf({ take, picture }: MoveContext, move: Isolate): Layer[] {
         ]
       : [];
   return [
-    take('base', 'The take', use.takeId, runs, {}),
-    take('rest', 'The rest', use.takeId, own, { ...shown, numbers: { opacity }, effects }),
+    take('base', say`The take`, use.takeId, runs, {}),
+    take('rest', say`The rest`, use.takeId, own, { ...shown, numbers: { opacity }, effects }),
     ...hidden,
-    ...(figure ? [take('figure', 'The performer', use.takeId, runs, { ...shown, masks: [figureMask(figure, null)] })] : []),
+    ...(figure ? [take('figure', say`The performer`, use.takeId, runs, { ...shown, masks: [figureMask(figure, null)] })] : []),
   ];
 }
 
 function problemsOf({ scene, footage }: MoveContext, move: Isolate): Problem<Isolate>[] {
-  const late = endsAfter(placeFrame(scene, move.at), placeFrame(scene, move.until), 'What is done to the rest', {
+  const late = endsAfter(placeFrame(scene, move.at), placeFrame(scene, move.until), say`What is done to the rest`, {
     ...move,
     until: { ...move.at, beat: move.at.beat + 2 },
   });
@@ -84,7 +85,7 @@ function problemsOf({ scene, footage }: MoveContext, move: Isolate): Problem<Iso
     ? []
     : [
         {
-          text: `The performer is not cut out of “${footage(move.use.takeId).name}” yet, so they are changed with the rest. Cut them out.`,
+          text: say`The performer is not cut out of “${footage(move.use.takeId).name}” yet, so they are changed with the rest. Cut them out.`,
           nearest: null,
         },
       ];
@@ -92,8 +93,8 @@ function problemsOf({ scene, footage }: MoveContext, move: Isolate): Problem<Iso
     move.rest !== 'runs' && !move.plate
       ? [
           {
-            text: 'Without the empty set the performer is seen twice while the rest stands still or is slowed. Film a plate, or let the rest run.',
-            nearest: { label: 'Let the rest run', move: { ...move, rest: 'runs' as const } },
+            text: say`Without the empty set the performer is seen twice while the rest stands still or is slowed. Film a plate, or let the rest run.`,
+            nearest: { label: say`Let the rest run`, move: { ...move, rest: 'runs' as const } },
           },
         ]
       : [];
@@ -135,47 +136,47 @@ function propose(
 }
 
 const FIELDS: readonly Field<Isolate>[] = [
-  placeField('at', 'The rest goes', 'Move the isolation'),
-  placeField('until', 'Is back', 'Lengthen the isolation'),
+  placeField('at', say`The rest goes`, say`Move the isolation`),
+  placeField('until', say`Is back`, say`Lengthen the isolation`),
   cutOutField<Isolate>(),
-  { is: 'number', label: 'Blur', unit: '%', of: 'blur', min: 0, max: 20, step: 0.1, digits: 1, said: 'Blur the rest' },
-  { is: 'number', label: 'Darker by', unit: 'EV', of: 'darker', min: 0, max: 6, step: 0.1, digits: 1, said: 'Darken the rest' },
-  { is: 'number', label: 'Colour taken out', unit: '%', of: 'drained', min: 0, max: 100, step: 5, said: 'Drain the rest' },
-  { is: 'number', label: 'Tint', unit: '%', of: 'tint', min: 0, max: 100, step: 5, said: 'Tint the rest' },
+  { is: 'number', label: say`Blur`, unit: '%', of: 'blur', min: 0, max: 20, step: 0.1, digits: 1, said: say`Blur the rest` },
+  { is: 'number', label: say`Darker by`, unit: say`EV`, of: 'darker', min: 0, max: 6, step: 0.1, digits: 1, said: say`Darken the rest` },
+  { is: 'number', label: say`Colour taken out`, unit: '%', of: 'drained', min: 0, max: 100, step: 5, said: say`Drain the rest` },
+  { is: 'number', label: say`Tint`, unit: '%', of: 'tint', min: 0, max: 100, step: 5, said: say`Tint the rest` },
   {
     is: 'number',
-    label: 'Hue of the tint',
+    label: say`Hue of the tint`,
     unit: '°',
     of: 'tintHue',
     min: 0,
     max: 360,
     step: 5,
-    said: 'Tint the rest',
+    said: say`Tint the rest`,
     when: ({ tint }) => tint > 0,
   },
-  { is: 'number', label: 'In and out', unit: 'f', of: 'frames', min: 0, max: 250, said: 'Change how fast the rest goes' },
+  { is: 'number', label: say`In and out`, unit: 'f', of: 'frames', min: 0, max: 250, said: say`Change how fast the rest goes` },
   {
     is: 'choice',
-    label: 'The rest',
+    label: say`The rest`,
     of: 'rest',
-    said: 'Let the rest run otherwise',
+    said: say`Let the rest run otherwise`,
     options: [
-      ['runs', 'runs on'],
-      ['stands still', 'stands still'],
-      ['is slowed', 'is slowed'],
+      ['runs', say`runs on`],
+      ['stands still', say`stands still`],
+      ['is slowed', say`is slowed`],
     ],
   },
   {
     is: 'number',
-    label: 'Speed of the rest',
+    label: say`Speed of the rest`,
     unit: '%',
     of: 'speed',
     min: 1,
     max: 100,
-    said: 'Slow the rest',
+    said: say`Slow the rest`,
     when: ({ rest }) => rest === 'is slowed',
   },
-  secondField('use', 'Take as it begins'),
+  secondField('use', say`Take as it begins`),
 ];
 
 /** Isolate: everything but the performer is changed. */
@@ -183,9 +184,9 @@ export const isolate: MoveKind<Isolate, 'knownAlong' | 'figures' | 'plate'> = {
   kind: 'isolate',
   schema: isolateSchema,
   words: {
-    name: 'Isolate',
-    working: 'Looking for the performer',
-    about: 'Everything but the performer is blurred, darkened, tinted, stopped or slowed for a while.',
+    name: say`Isolate`,
+    working: say`Looking for the performer`,
+    about: say`Everything but the performer is blurred, darkened, tinted, stopped or slowed for a while.`,
   },
   takes: { min: 1, max: 1 },
   needs: ['plate', 'knownAlong', 'figures'],

@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
 import { anchorSchema, finite, id, type Layer, matteMask, placeFrame, remapKeyAt } from '../layer';
 import { beatsPerBarAt, fps } from '../time';
+import { say } from '../words';
 import type { Facts } from './facts';
 import { type Field, placeField } from './fields';
 import { anchorAt, chosen, type MoveContext, type MoveKind, type Problem, type Proposal, type ProposeContext, takeUseSchema } from './kind';
@@ -53,11 +54,11 @@ function layersOf({ take, picture, scene }: MoveContext, move: Jump): Layer[] {
   const shaken = shake > 0 && shakeSize > 0 ? shakeKeys(lands.beat, lands.offset, shake, shakeSize) : null;
   const cut = (use: Jump['up']) => (use.matteId ? [matteMask(use.matteId)] : []);
   return [
-    take('jump', 'The jump', up.takeId, runs, { to: at }),
-    ...(plate ? [picture('empty', 'Empty set', plate, [remapKeyAt(0, 0, 0)], { from: at, to: lands })] : []),
+    take('jump', say`The jump`, up.takeId, runs, { to: at }),
+    ...(plate ? [picture('empty', say`Empty set`, plate, [remapKeyAt(0, 0, 0)], { from: at, to: lands })] : []),
     ...(up.matteId
       ? [
-          take('out', 'Out of the frame', up.takeId, [remapKeyAt(at.beat, at.offset, up.sync, 0, 'freeze')], {
+          take('out', say`Out of the frame`, up.takeId, [remapKeyAt(at.beat, at.offset, up.sync, 0, 'freeze')], {
             from: at,
             to: { beat: at.beat, offset: at.offset + carry },
             masks: cut(up),
@@ -74,7 +75,7 @@ function layersOf({ take, picture, scene }: MoveContext, move: Jump): Layer[] {
       : []),
     ...(down.matteId
       ? [
-          take('into', 'Into the frame', down.takeId, [remapKeyAt(lands.beat, lands.offset, down.sync, 0, 'freeze')], {
+          take('into', say`Into the frame`, down.takeId, [remapKeyAt(lands.beat, lands.offset, down.sync, 0, 'freeze')], {
             from: { beat: lands.beat, offset: lands.offset - carry },
             to: lands,
             masks: cut(down),
@@ -89,7 +90,7 @@ function layersOf({ take, picture, scene }: MoveContext, move: Jump): Layer[] {
           }),
         ]
       : []),
-    take('landing', 'The landing', down.takeId, [remapKeyAt(lands.beat, lands.offset, down.sync)], {
+    take('landing', say`The landing`, down.takeId, [remapKeyAt(lands.beat, lands.offset, down.sync)], {
       from: lands,
       edge: 'mirror',
       ...(shaken ? { numbers: shaken } : {}),
@@ -102,16 +103,16 @@ function problemsOf({ scene, footage }: MoveContext, move: Jump): Problem<Jump>[
   const made: Problem<Jump>[] = [];
   if (!move.plate)
     made.push({
-      text: `There is no empty set behind “${footage(move.up.takeId).name}”, so the frame is black between jump and landing. Film a plate.`,
+      text: say`There is no empty set behind “${footage(move.up.takeId).name}”, so the frame is black between jump and landing. Film a plate.`,
       nearest: null,
     });
   if (!move.up.matteId)
-    made.push({ text: 'The figure is not cut out at the highest of the jump: it is gone from one frame to the next.', nearest: null });
+    made.push({ text: say`The figure is not cut out at the highest of the jump: it is gone from one frame to the next.`, nearest: null });
   if (lands - at < 2 * move.carry)
     made.push({
-      text: `To leave and to come back takes ${2 * move.carry} frames, and there are ${Math.max(0, lands - at)} between the jump and the landing.`,
+      text: say`To leave and to come back takes ${2 * move.carry} frames, and there are ${Math.max(0, lands - at)} between the jump and the landing.`,
       nearest: {
-        label: 'Land a beat later',
+        label: say`Land a beat later`,
         move: { ...move, lands: { ...move.lands, beat: Math.max(move.lands.beat, move.at.beat) + 1 } },
       },
     });
@@ -154,43 +155,53 @@ function propose(context: ProposeContext, { jump }: Pick<Facts, 'jump'>): Propos
 const slid = (use: Jump['up'], sync: number): Jump['up'] => ({ ...use, sync, matteId: sync === use.sync ? use.matteId : null });
 
 const FIELDS: readonly Field<Jump>[] = [
-  placeField('at', 'Highest on', 'Move the jump'),
-  placeField('lands', 'Lands on', 'Move the landing'),
+  placeField('at', say`Highest on`, say`Move the jump`),
+  placeField('lands', say`Lands on`, say`Move the landing`),
   {
     is: 'choice',
-    label: 'Leaves',
+    label: say`Leaves`,
     of: 'way',
-    said: 'Let the figure leave otherwise',
+    said: say`Let the figure leave otherwise`,
     options: [
-      ['up', 'upwards'],
-      ['left', 'to the left'],
-      ['right', 'to the right'],
+      ['up', say`upwards`],
+      ['left', say`to the left`],
+      ['right', say`to the right`],
     ],
   },
-  { is: 'number', label: 'Carried out in', unit: 'f', of: 'carry', min: 1, max: 30, said: 'Change how fast the figure leaves' },
-  { is: 'number', label: 'Streak', unit: '%', of: 'streak', min: 0, max: 100, said: 'Change the streak' },
-  { is: 'number', label: 'Speed before it', unit: '×', of: 'faster', min: 1, max: 8, step: 0.1, digits: 1, said: 'Change the speed' },
-  { is: 'number', label: 'For', unit: 'f', of: 'fastFrames', min: 0, max: 60, said: 'Change the speed' },
-  { is: 'number', label: 'Shake', unit: 'f', of: 'shake', min: 0, max: 60, said: 'Change the shake' },
-  { is: 'number', label: 'Size of the shake', unit: '%', of: 'shakeSize', min: 0, max: 20, step: 0.1, digits: 2, said: 'Change the shake' },
+  { is: 'number', label: say`Carried out in`, unit: 'f', of: 'carry', min: 1, max: 30, said: say`Change how fast the figure leaves` },
+  { is: 'number', label: say`Streak`, unit: '%', of: 'streak', min: 0, max: 100, said: say`Change the streak` },
+  { is: 'number', label: say`Speed before it`, unit: '×', of: 'faster', min: 1, max: 8, step: 0.1, digits: 1, said: say`Change the speed` },
+  { is: 'number', label: say`For`, unit: 'f', of: 'fastFrames', min: 0, max: 60, said: say`Change the speed` },
+  { is: 'number', label: say`Shake`, unit: 'f', of: 'shake', min: 0, max: 60, said: say`Change the shake` },
+  {
+    is: 'number',
+    label: say`Size of the shake`,
+    unit: '%',
+    of: 'shakeSize',
+    min: 0,
+    max: 20,
+    step: 0.1,
+    digits: 2,
+    said: say`Change the shake`,
+  },
   {
     is: 'second',
-    label: 'Jump at its highest',
-    said: 'Slide the take',
+    label: say`Jump at its highest`,
+    said: say`Slide the take`,
     get: ({ up }) => up.sync,
     set: ({ up }, sync) => ({ up: slid(up, sync) }),
   },
   {
     is: 'second',
-    label: 'Landing, both feet down',
-    said: 'Slide the take',
+    label: say`Landing, both feet down`,
+    said: say`Slide the take`,
     get: ({ down }) => down.sync,
     set: ({ down }, sync) => ({ down: slid(down, sync) }),
   },
   {
     is: 'measure',
-    label: 'Cut the figure out at both',
-    said: 'Cut the figure out',
+    label: say`Cut the figure out at both`,
+    said: say`Cut the figure out`,
     needs: 'cutOuts',
     when: ({ up, down }) => up.matteId === null || down.matteId === null,
     takes: ({ up, down }) => [up.takeId, down.takeId],
@@ -208,9 +219,9 @@ export const jump: MoveKind<Jump, 'jump'> = {
   kind: 'jump',
   schema: jumpSchema,
   words: {
-    name: 'Take-off',
-    working: 'Looking for the jump',
-    about: 'A jump is carried out of the frame by a cut-out, the set stays empty, and somebody lands with a shake.',
+    name: say`Take-off`,
+    working: say`Looking for the jump`,
+    about: say`A jump is carried out of the frame by a cut-out, the set stays empty, and somebody lands with a shake.`,
   },
   takes: { min: 1, max: 2 },
   needs: ['jump'],

@@ -3,6 +3,7 @@ import { anchorSchema, finite, type Key, keyAt, type Layer, placeFrame, plainMas
 import { ease } from '../motion';
 import { beatsPerBarAt } from '../time';
 import type { Beats, Percent } from '../units';
+import { say } from '../words';
 import { type Field, listField, placeField } from './fields';
 import {
   anchorAt,
@@ -93,7 +94,7 @@ function layersOf({ take, frame }: MoveContext, move: Orbit): Layer[] {
       }
     }
     const first = off(placeAt(move, i, frame));
-    return take(`piece${i + 1}`, one.name || `Piece ${i + 1}`, one.takeId, [remapKeyAt(at.beat, at.offset, one.sync, 0, 'freeze')], {
+    return take(`piece${i + 1}`, one.name || say`Piece ${i + 1}`, one.takeId, [remapKeyAt(at.beat, at.offset, one.sync, 0, 'freeze')], {
       from: at,
       to: until,
       shutter,
@@ -131,8 +132,8 @@ function problemsOf({ scene, frame }: MoveContext, move: Orbit): Problem<Orbit>[
   const room = placeFrame(scene, { beat: move.at.beat + move.every, offset: move.at.offset }) - placeFrame(scene, move.at);
   if (move.frames > room)
     made.push({
-      text: `A step takes ${move.frames} frames, and the next comes after ${room}.`,
-      nearest: room >= 1 ? { label: `Step in ${room} frames`, move: { ...move, frames: room } } : null,
+      text: say`A step takes ${move.frames} frames, and the next comes after ${room}.`,
+      nearest: room >= 1 ? { label: say`Step in ${room} frames`, move: { ...move, frames: room } } : null,
     });
   if (move.way === 'ring') {
     // Two neighbours on the ring, in heights of the frame.
@@ -140,8 +141,8 @@ function problemsOf({ scene, frame }: MoveContext, move: Orbit): Problem<Orbit>[
     const apart = 2 * move.radius * shape * Math.sin(Math.PI / move.pieces.length);
     if (apart < move.wide)
       made.push({
-        text: `${move.pieces.length} pieces of ${move.wide.toFixed(0)} % lie ${apart.toFixed(0)} % apart on the ring: they overlap.`,
-        nearest: { label: `Make them ${Math.floor(apart)} %`, move: { ...move, wide: Math.max(1, Math.floor(apart)) } },
+        text: say`${move.pieces.length} pieces of ${move.wide.toFixed(0)} % lie ${apart.toFixed(0)} % apart on the ring: they overlap.`,
+        nearest: { label: say`Make them ${Math.floor(apart)} %`, move: { ...move, wide: Math.max(1, Math.floor(apart)) } },
       });
   }
   return made;
@@ -182,76 +183,101 @@ function propose(context: ProposeContext): Proposal<Orbit> {
       turns: 'onwards',
       shutter: 180,
     },
-    said: 'The pieces are cut from the middle of the takes: move each cut onto its thing.',
+    said: say`The pieces are cut from the middle of the takes: move each cut onto its thing.`,
   };
 }
 
 const ring = ({ way }: Orbit) => way === 'ring';
 
 const FIELDS: readonly Field<Orbit>[] = [
-  placeField('at', 'Begins', 'Move the pieces'),
-  placeField('until', 'Ends', 'Let the pieces move longer'),
+  placeField('at', 'Begins', say`Move the pieces`),
+  placeField('until', 'Ends', say`Let the pieces move longer`),
   {
     is: 'choice',
-    label: 'They move',
+    label: say`They move`,
     of: 'way',
-    said: 'Move the pieces otherwise',
+    said: say`Move the pieces otherwise`,
     options: [
-      ['ring', 'round a ring'],
-      ['grid', 'over a grid'],
+      ['ring', say`round a ring`],
+      ['grid', say`over a grid`],
     ],
   },
   {
     is: 'choice',
-    label: 'Cut',
+    label: say`Cut`,
     of: 'shape',
-    said: 'Cut them otherwise',
+    said: say`Cut them otherwise`,
     options: [
-      ['round', 'round'],
-      ['square', 'square'],
+      ['round', say`round`],
+      ['square', say`square`],
     ],
   },
   {
     is: 'choice',
-    label: 'Step',
+    label: say`Step`,
     of: 'turns',
-    said: 'Turn the pieces round',
+    said: say`Turn the pieces round`,
     options: [
-      ['onwards', 'onwards'],
-      ['backwards', 'backwards'],
+      ['onwards', say`onwards`],
+      ['backwards', say`backwards`],
     ],
   },
-  { is: 'number', label: 'A step every', unit: 'beats', of: 'every', min: 0.25, max: 16, step: 0.25, digits: 2, said: 'Step faster' },
-  { is: 'number', label: 'A step takes', unit: 'f', of: 'frames', min: 1, max: 120, said: 'Step faster' },
-  { is: 'number', label: 'Size of a piece', unit: '%', of: 'wide', min: 1, max: 100, said: 'Change the size of the pieces' },
-  { is: 'number', label: 'Ring, half its width', unit: '%', of: 'radius', min: 1, max: 100, said: 'Widen the ring', when: ring },
-  { is: 'number', label: 'Columns', unit: '', of: 'columns', min: 1, max: 8, said: 'Arrange the pieces', when: (move) => !ring(move) },
-  { is: 'number', label: 'Middle across', unit: '%', of: 'x', min: 0, max: 100, said: 'Move the pieces' },
-  { is: 'number', label: 'Middle down', unit: '%', of: 'y', min: 0, max: 100, said: 'Move the pieces' },
-  { is: 'number', label: 'Shutter angle', unit: '°', of: 'shutter', min: 0, max: 720, step: 45, said: 'Change the smear' },
+  {
+    is: 'number',
+    label: say`A step every`,
+    unit: say`beats`,
+    of: 'every',
+    min: 0.25,
+    max: 16,
+    step: 0.25,
+    digits: 2,
+    said: say`Step faster`,
+  },
+  { is: 'number', label: say`A step takes`, unit: 'f', of: 'frames', min: 1, max: 120, said: say`Step faster` },
+  { is: 'number', label: say`Size of a piece`, unit: '%', of: 'wide', min: 1, max: 100, said: say`Change the size of the pieces` },
+  { is: 'number', label: say`Ring, half its width`, unit: '%', of: 'radius', min: 1, max: 100, said: say`Widen the ring`, when: ring },
+  {
+    is: 'number',
+    label: say`Columns`,
+    unit: '',
+    of: 'columns',
+    min: 1,
+    max: 8,
+    said: say`Arrange the pieces`,
+    when: (move) => !ring(move),
+  },
+  { is: 'number', label: say`Middle across`, unit: '%', of: 'x', min: 0, max: 100, said: say`Move the pieces` },
+  { is: 'number', label: say`Middle down`, unit: '%', of: 'y', min: 0, max: 100, said: say`Move the pieces` },
+  { is: 'number', label: say`Shutter angle`, unit: '°', of: 'shutter', min: 0, max: 720, step: 45, said: say`Change the smear` },
   {
     is: 'second',
-    label: 'Ground as it begins',
-    said: 'Slide the take',
+    label: say`Ground as it begins`,
+    said: say`Slide the take`,
     get: ({ ground }) => ground.sync,
     set: ({ ground }, sync) => ({ ground: { ...ground, sync } }),
   },
   listField<Orbit, Piece>({
-    label: 'Piece',
-    said: 'Change the pieces',
+    label: say`Piece`,
+    said: say`Change the pieces`,
     get: ({ pieces }) => pieces,
     set: (_, pieces) => ({ pieces: [...pieces] }),
     fields: [
-      { is: 'text', label: 'Name', of: 'name', max: 60, said: 'Name a piece' },
-      { is: 'second', label: 'Second of the take', said: 'Choose another moment', get: ({ sync }) => sync, set: (_, sync) => ({ sync }) },
-      { is: 'number', label: 'Cut across', unit: '%', of: 'x', min: 0, max: 100, step: 0.5, digits: 1, said: 'Move a cut' },
-      { is: 'number', label: 'Cut down', unit: '%', of: 'y', min: 0, max: 100, step: 0.5, digits: 1, said: 'Move a cut' },
-      { is: 'number', label: 'Cut as wide as', unit: '%', of: 'size', min: 1, max: 100, step: 0.5, digits: 1, said: 'Change a cut' },
+      { is: 'text', label: say`Name`, of: 'name', max: 60, said: say`Name a piece` },
+      {
+        is: 'second',
+        label: say`Second of the take`,
+        said: say`Choose another moment`,
+        get: ({ sync }) => sync,
+        set: (_, sync) => ({ sync }),
+      },
+      { is: 'number', label: say`Cut across`, unit: '%', of: 'x', min: 0, max: 100, step: 0.5, digits: 1, said: say`Move a cut` },
+      { is: 'number', label: say`Cut down`, unit: '%', of: 'y', min: 0, max: 100, step: 0.5, digits: 1, said: say`Move a cut` },
+      { is: 'number', label: say`Cut as wide as`, unit: '%', of: 'size', min: 1, max: 100, step: 0.5, digits: 1, said: say`Change a cut` },
     ],
     min: 2,
     max: 24,
     fewer: 'any',
-    more: { label: 'One piece more', make: ({ pieces }) => pieces[pieces.length - 1] },
+    more: { label: say`One piece more`, make: ({ pieces }) => pieces[pieces.length - 1] },
   }),
 ];
 
@@ -259,7 +285,11 @@ const FIELDS: readonly Field<Orbit>[] = [
 export const orbit: MoveKind<Orbit, never> = {
   kind: 'orbit',
   schema: orbitSchema,
-  words: { name: 'Orbit', working: 'Cutting the pieces', about: 'Pieces cut from takes go round a ring or over a grid, one step a beat.' },
+  words: {
+    name: say`Orbit`,
+    working: say`Cutting the pieces`,
+    about: say`Pieces cut from takes go round a ring or over a grid, one step a beat.`,
+  },
   takes: { min: 1, max: 24 },
   needs: [],
   mixes: false,

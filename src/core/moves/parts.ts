@@ -14,6 +14,7 @@ import {
   travellingMask,
 } from '../layer';
 import type { Degrees, Frames, Percent, Seconds } from '../units';
+import { say } from '../words';
 import type { Facts, PictureBox } from './facts';
 import type { Field } from './fields';
 import { chosen, type TakeUse } from './kind';
@@ -31,10 +32,10 @@ export type FigureOf = z.infer<typeof figureSchema>;
 export function figureFrom(known: Facts['knownAlong'], figures: Facts['figures']): { figure: FigureOf; said: string } {
   if (known) return { figure: { by: 'cut-out', ...known }, said: '' };
   const silhouetteId = figures.found[0]?.silhouetteId;
-  if (!silhouetteId) return { figure: null, said: `Nobody was found to be set apart: ${figures.why}` };
+  if (!silhouetteId) return { figure: null, said: say`Nobody was found to be set apart: ${figures.why}` };
   return {
     figure: { by: 'outline', silhouetteId },
-    said: 'The performer’s outline is used, which is coarse at hair and hands. “Cut the performer out” takes longer and is finer.',
+    said: say`The performer’s outline is used, which is coarse at hair and hands. “Cut the performer out” takes longer and is finer.`,
   };
 }
 
@@ -57,8 +58,8 @@ export const duckUnder = (silhouetteId: string | null, layerId: string): Mask[] 
 /** The press that cuts the performer out, for a move that sets them apart. */
 export const cutOutField = <M extends { use: TakeUse; figure: FigureOf }>(): Field<M> => ({
   is: 'measure',
-  label: 'Cut the performer out',
-  said: 'Cut the performer out',
+  label: say`Cut the performer out`,
+  said: say`Cut the performer out`,
   needs: 'along',
   when: ({ figure }) => figure?.by !== 'cut-out',
   takes: ({ use }) => [use.takeId],

@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
 import { anchorSchema, finite, id, type Layer, placeFrame, plainMask, remapKeyAt, still } from '../layer';
 import { beatsPerBarAt, beatToSeconds, secondsToBeat } from '../time';
+import { say } from '../words';
 import type { Facts } from './facts';
 import { type Field, listField } from './fields';
 import {
@@ -65,7 +66,7 @@ function lineKeys({ frames, path, ...at }: Crossing, feather: number, behind: nu
 function patchLayers({ picture }: MoveContext, { patches }: Passing, i: number, scene: Layer): Layer[] {
   const own = patches.filter((p) => p.scene === i + 1);
   return own.map(({ plate, box, soft, silhouetteId }, k) => {
-    const name = own.length > 1 ? `Scene ${i + 1}: patch ${k + 1}` : `Scene ${i + 1}: patch`;
+    const name = own.length > 1 ? say`Scene ${i + 1}: patch ${k + 1}` : say`Scene ${i + 1}: patch`;
     const line = scene.masks.map((mask): Layer['masks'][number] => ({ ...mask, combine: 'intersect' }));
     return picture(`patch${i + 1}-${k + 1}`, name, plate, [remapKeyAt(0, 0, 0)], {
       from: scene.from,
@@ -86,7 +87,7 @@ function layersOf(context: MoveContext, move: Passing): Layer[] {
       // Filmed to be crossed twice, it is stretched so that both crossings meet their beats.
       ...(before && next && use.out !== null ? [remapKeyAt(next.beat, next.offset, use.out)] : []),
     ];
-    const scene = context.take(`scene${i + 1}`, `Scene ${i + 1}`, use.takeId, remap, {
+    const scene = context.take(`scene${i + 1}`, say`Scene ${i + 1}`, use.takeId, remap, {
       ...(before ? { from: { beat: before.beat, offset: before.offset + Math.min(0, behind) } } : {}),
       ...(next ? { to: { beat: next.beat, offset: next.offset + next.frames + Math.max(0, behind) } } : {}),
       masks: before
@@ -113,11 +114,11 @@ function problemsOf({ scene }: MoveContext, move: Passing): Problem<Passing>[] {
     const limit = next ? placeFrame(scene, next) : scene.end;
     if (end > limit)
       made.push({
-        text: `Crossing ${i + 1} takes ${c.frames} frames, and there are ${Math.max(0, limit - at)} before ${next ? 'the next begins' : 'the shot ends'}.`,
+        text: say`Crossing ${i + 1} takes ${c.frames} frames, and there are ${Math.max(0, limit - at)} before ${next ? 'the next begins' : 'the shot ends'}.`,
         nearest:
           limit - at >= 2
             ? {
-                label: `Cross in ${limit - at} frames`,
+                label: say`Cross in ${limit - at} frames`,
                 move: { ...move, behind: 0, crossings: move.crossings.map((one, k) => (k === i ? { ...one, frames: limit - at } : one)) },
               }
             : null,
@@ -169,7 +170,7 @@ function propose(context: ProposeContext, { sweep }: Pick<Facts, 'sweep'>): Prop
     },
     said: sweep.slice(0, last).every(Boolean)
       ? ''
-      : 'Nothing clearly crosses the lens in one of the takes, so the line runs straight across in 14 frames. Set its beat and length by hand.',
+      : say`Nothing clearly crosses the lens in one of the takes, so the line runs straight across in 14 frames. Set its beat and length by hand.`,
   };
 }
 
@@ -179,8 +180,8 @@ const FOOT = { left: 46, top: 60, right: 54, bottom: 100 };
 /** The press that paints a support out of one of the scenes. */
 const paintOut = (i: number): Field<Passing> => ({
   is: 'measure',
-  label: `Paint a support out of scene ${i + 1}`,
-  said: 'Paint a support out',
+  label: say`Paint a support out of scene ${i + 1}`,
+  said: say`Paint a support out`,
   needs: 'support',
   when: ({ uses, patches }) => uses.length > i && patches.length < 12,
   takes: ({ uses }) => [uses[i].takeId],
@@ -193,18 +194,18 @@ const paintOut = (i: number): Field<Passing> => ({
 const FIELDS: readonly Field<Passing>[] = [
   ...[0, 1, 2].map(paintOut),
   listField<Passing, Passing['patches'][number]>({
-    label: 'Patch',
-    said: 'Change a patch',
+    label: say`Patch`,
+    said: say`Change a patch`,
     when: ({ patches }) => patches.length > 0,
     get: ({ patches }) => patches,
     set: (_, patches) => ({ patches: [...patches] }),
     fields: [
-      ...boxFields<Passing['patches'][number]>('Patch', 'Move a patch'),
-      { is: 'number', label: 'Soft edge', unit: '%', of: 'soft', min: 0, max: 100, step: 0.5, digits: 1, said: 'Soften a patch' },
+      ...boxFields<Passing['patches'][number]>('Patch', say`Move a patch`),
+      { is: 'number', label: say`Soft edge`, unit: '%', of: 'soft', min: 0, max: 100, step: 0.5, digits: 1, said: say`Soften a patch` },
       {
         is: 'action',
-        label: 'Let it lie over all that moves',
-        said: 'Let a patch lie over all',
+        label: say`Let it lie over all that moves`,
+        said: say`Let a patch lie over all`,
         when: ({ silhouetteId }) => silhouetteId !== null,
         apply: () => ({ silhouetteId: null }),
       },
@@ -213,21 +214,21 @@ const FIELDS: readonly Field<Passing>[] = [
     max: 12,
     fewer: 'any',
   }),
-  { is: 'number', label: 'Feather', unit: '%', of: 'feather', min: 0, max: 100, said: 'Feather the edge' },
-  { is: 'number', label: 'Line behind the middle', unit: 'f', of: 'behind', min: -60, max: 60, said: 'Move the line behind' },
+  { is: 'number', label: say`Feather`, unit: '%', of: 'feather', min: 0, max: 100, said: say`Feather the edge` },
+  { is: 'number', label: say`Line behind the middle`, unit: 'f', of: 'behind', min: -60, max: 60, said: say`Move the line behind` },
   listField<Passing, Crossing>({
-    label: 'Crossing',
-    said: 'Change a crossing',
+    label: say`Crossing`,
+    said: say`Change a crossing`,
     get: ({ crossings }) => crossings,
     set: (_, crossings) => ({ crossings: [...crossings] }),
     fields: [
-      { is: 'place', label: 'Enters on', said: 'Move a crossing', get: (c) => c, set: (_, { beat, offset }) => ({ beat, offset }) },
-      { is: 'number', label: 'Crosses in', unit: 'f', of: 'frames', min: 2, max: 250, said: 'Change how fast it crosses' },
-      { is: 'number', label: 'Angle (90 to the right)', unit: '°', of: 'angle', min: -180, max: 180, step: 5, said: 'Turn the line' },
+      { is: 'place', label: say`Enters on`, said: say`Move a crossing`, get: (c) => c, set: (_, { beat, offset }) => ({ beat, offset }) },
+      { is: 'number', label: say`Crosses in`, unit: 'f', of: 'frames', min: 2, max: 250, said: say`Change how fast it crosses` },
+      { is: 'number', label: say`Angle (90 to the right)`, unit: '°', of: 'angle', min: -180, max: 180, step: 5, said: say`Turn the line` },
       {
         is: 'action',
-        label: 'Run straight across',
-        said: 'Run the line straight',
+        label: say`Run straight across`,
+        said: say`Run the line straight`,
         when: ({ path }) => path !== null,
         apply: () => ({ path: null }),
       },
@@ -237,16 +238,22 @@ const FIELDS: readonly Field<Passing>[] = [
     fewer: 'none',
   }),
   listField<Passing, Passing['uses'][number]>({
-    label: 'Scene',
-    said: 'Slide a take',
+    label: say`Scene`,
+    said: say`Slide a take`,
     get: ({ uses }) => uses,
     set: (_, uses) => ({ uses: [...uses] }),
     fields: [
-      { is: 'second', label: 'Second at its crossing', said: 'Slide the take', get: ({ sync }) => sync, set: (_, sync) => ({ sync }) },
       {
         is: 'second',
-        label: 'Second at the next',
-        said: 'Slide the take',
+        label: say`Second at its crossing`,
+        said: say`Slide the take`,
+        get: ({ sync }) => sync,
+        set: (_, sync) => ({ sync }),
+      },
+      {
+        is: 'second',
+        label: say`Second at the next`,
+        said: say`Slide the take`,
         when: ({ out }) => out !== null,
         get: ({ out }) => out ?? 0,
         set: (_, out) => ({ out }),
@@ -263,9 +270,9 @@ export const passing: MoveKind<Passing, 'sweep'> = {
   kind: 'passing',
   schema: passingSchema,
   words: {
-    name: 'Passing wipe',
-    working: 'Looking for what crosses the lens',
-    about: 'Something crosses close to the lens, and behind it the next take is there.',
+    name: say`Passing wipe`,
+    working: say`Looking for what crosses the lens`,
+    about: say`Something crosses close to the lens, and behind it the next take is there.`,
   },
   takes: { min: 2, max: 3 },
   needs: ['sweep'],

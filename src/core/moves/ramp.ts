@@ -17,6 +17,7 @@ import {
 import { solveSpeed, valueAt } from '../motion';
 import { fps, frameToSeconds } from '../time';
 import type { Seconds } from '../units';
+import { say } from '../words';
 import type { Facts } from './facts';
 import { type Field, listField } from './fields';
 import { followed } from './follow';
@@ -54,7 +55,7 @@ function layersOf({ scene, take, onFrame }: MoveContext, move: Ramp): Layer[] {
   const timeRemap = poses.map((p) => remapKeyAt(p.beat, p.offset, p.source, p.speed, move.hard ? 'even' : 'smooth'));
   const least = move.track ? move.hold : 100;
   const zoomed = poses.map((p, i) => keyAt(p.beat, p.offset, (least * (i % 2 ? 100 + move.zoom : 100)) / 100, 'ease in and out'));
-  const layer = take('take', 'The take', move.takeId, timeRemap, {
+  const layer = take('take', say`The take`, move.takeId, timeRemap, {
     limits: { fastest: move.fastest, acceleration: move.acceleration },
     frameInterpolation: move.frameInterpolation,
     sound: move.sound,
@@ -84,8 +85,8 @@ function problemsOf({ scene, footage }: MoveContext, move: Ramp): Problem<Ramp>[
   if (wrong > 0)
     return [
       {
-        text: `Pose ${wrong + 1} comes before pose ${wrong} in the take, or on the same frame of the film: time would have to run back. Put the poses in the order they were acted.`,
-        nearest: { label: 'Put the poses in order', move: inOrder(move, poses) },
+        text: say`Pose ${wrong + 1} comes before pose ${wrong} in the take, or on the same frame of the film: time would have to run back. Put the poses in the order they were acted.`,
+        nearest: { label: say`Put the poses in order`, move: inOrder(move, poses) },
       },
     ];
   if (move.hard) return [];
@@ -98,8 +99,11 @@ function problemsOf({ scene, footage }: MoveContext, move: Ramp): Problem<Ramp>[
       const room = at(poses[span + 1]) - at(poses[span]);
       const reach = Math.max(0, Math.ceil((earliest - a.at) * fps(scene.rate) - 1e-6));
       return {
-        text: `Poses ${span + 1} and ${span + 2} are ${frames(way)} apart in the take and ${frames(room)} in the film: that needs ${percent(needs)}, and ${percent(move.fastest)} is the limit. Within it the second pose is met ${frames(reach)} after the first.`,
-        nearest: { label: `Allow ${percent(needs)}`, move: { ...move, fastest: Math.ceil(100 * needs - 1e-6) / 100, acceleration: null } },
+        text: say`Poses ${span + 1} and ${span + 2} are ${frames(way)} apart in the take and ${frames(room)} in the film: that needs ${percent(needs)}, and ${percent(move.fastest)} is the limit. Within it the second pose is met ${frames(reach)} after the first.`,
+        nearest: {
+          label: say`Allow ${percent(needs)}`,
+          move: { ...move, fastest: Math.ceil(100 * needs - 1e-6) / 100, acceleration: null },
+        },
       };
     },
   );
@@ -178,79 +182,81 @@ function propose({ map, beat, takes: [{ takeId, footage }] }: ProposeContext, { 
       hold: 100,
     },
     said:
-      rests.length < 2 ? 'No rests were found in the movement, so the poses are spread over the take. Slide them to where they are.' : '',
+      rests.length < 2
+        ? say`No rests were found in the movement, so the poses are spread over the take. Slide them to where they are.`
+        : '',
   };
 }
 
 const POSE_FIELDS: readonly Field<Pose>[] = [
-  { is: 'place', label: 'On', said: 'Move a pose', get: (p) => p, set: (_, { beat, offset }) => ({ beat, offset }) },
+  { is: 'place', label: say`On`, said: say`Move a pose`, get: (p) => p, set: (_, { beat, offset }) => ({ beat, offset }) },
   {
     is: 'reading',
-    label: 'Second of the take',
+    label: say`Second of the take`,
     unit: 's',
     min: 0,
     max: 36_000,
     step: 0.04,
     digits: 2,
-    said: 'Move a pose',
+    said: say`Move a pose`,
     get: (p) => p.source,
     set: (_, source) => ({ source }),
   },
-  { is: 'number', label: 'Speed on it', unit: '%', of: 'speed', factor: 100, min: 0, max: 1600, step: 5, said: 'Move a pose' },
+  { is: 'number', label: say`Speed on it`, unit: '%', of: 'speed', factor: 100, min: 0, max: 1600, step: 5, said: say`Move a pose` },
 ];
 
 const FIELDS: readonly Field<Ramp>[] = [
-  { is: 'number', label: 'Fastest', unit: '%', of: 'fastest', factor: 100, min: 10, max: 6400, step: 10, said: 'Limit the speed' },
+  { is: 'number', label: say`Fastest`, unit: '%', of: 'fastest', factor: 100, min: 10, max: 6400, step: 10, said: say`Limit the speed` },
   {
     is: 'reading',
-    label: 'Change (0: any)',
+    label: say`Change (0: any)`,
     unit: '%/s',
     min: 0,
     max: 100_000,
     step: 100,
-    said: 'Limit the change of speed',
+    said: say`Limit the change of speed`,
     preset: 'acceleration',
     get: (move) => 100 * (move.acceleration ?? 0),
     set: (_, v) => ({ acceleration: v > 0 ? v / 100 : null }),
   },
-  { is: 'number', label: 'Zoom by turns', unit: '%', of: 'zoom', min: 0, max: 200, said: 'Zoom by turns' },
+  { is: 'number', label: say`Zoom by turns`, unit: '%', of: 'zoom', min: 0, max: 200, said: say`Zoom by turns` },
   {
     is: 'choice',
-    label: 'Between its frames',
+    label: say`Between its frames`,
     of: 'frameInterpolation',
-    said: 'Fill in between frames',
+    said: say`Fill in between frames`,
     options: BETWEEN_FRAMES,
   },
   {
     is: 'choice',
-    label: 'Sound of the take',
+    label: say`Sound of the take`,
     of: 'sound',
-    said: 'Let the take sound otherwise',
+    said: say`Let the take sound otherwise`,
     options: TAKE_SOUNDS,
   },
   {
     is: 'track',
-    label: 'Hold the performer in the middle of the frame',
-    said: 'Hold the performer in the middle',
+    label: say`Hold the performer in the middle of the frame`,
+    said: say`Hold the performer in the middle`,
     take: ({ takeId }) => takeId,
     get: ({ track }) => track,
     set: ({ hold }, track) => ({ track, hold: Math.max(hold, track ? 140 : 100) }),
   },
   {
     is: 'number',
-    label: 'Enlarged to hold the performer',
+    label: say`Enlarged to hold the performer`,
     unit: '%',
     of: 'hold',
     min: 100,
     max: 400,
     step: 5,
-    said: 'Leave other room to hold the performer',
+    said: say`Leave other room to hold the performer`,
     when: ({ track }) => track !== null,
   },
-  { is: 'tick', label: 'Hard steps of speed', of: 'hard', said: 'Step the speed' },
+  { is: 'tick', label: say`Hard steps of speed`, of: 'hard', said: say`Step the speed` },
   listField<Ramp, Pose>({
-    label: 'Pose',
-    said: 'Leave a pose out',
+    label: say`Pose`,
+    said: say`Leave a pose out`,
     get: ({ poses }) => poses,
     set: (_, items) => ({ poses: [...items] }),
     fields: POSE_FIELDS,
@@ -258,7 +264,7 @@ const FIELDS: readonly Field<Ramp>[] = [
     max: 200,
     fewer: 'last',
     more: {
-      label: 'One more pose',
+      label: say`One more pose`,
       make: ({ poses }) => {
         const last = poses[poses.length - 1];
         return { ...last, beat: last.beat + 2, source: last.source + 1 };
@@ -272,9 +278,9 @@ export const ramp: MoveKind<Ramp, 'movement'> = {
   kind: 'ramp',
   schema: rampSchema,
   words: {
-    name: 'Speed ramp',
-    working: 'Looking for the poses',
-    about: 'A take slows down on its poses, each on a beat, and runs between them.',
+    name: say`Speed ramp`,
+    working: say`Looking for the poses`,
+    about: say`A take slows down on its poses, each on a beat, and runs between them.`,
   },
   takes: { min: 1, max: 1 },
   needs: ['movement'],

@@ -2,6 +2,7 @@ import * as z from 'zod/mini';
 import { anchorSchema, finite, type Layer, type Place, placeFrame, plainMask, remapKeyAt, still } from '../layer';
 import { beatsPerBarAt, beatToSeconds, secondsToBeat } from '../time';
 import type { Seconds } from '../units';
+import { say } from '../words';
 import type { Facts } from './facts';
 import { type Field, listField, secondField } from './fields';
 import {
@@ -57,7 +58,7 @@ function layersOf({ scene, take }: MoveContext, move: Reflection): Layer[] {
   const pieces = splices.map((one, i) => {
     const next = splices[i + 1];
     const from = shifted(one, i === 0 ? 0 : -early);
-    return take(`half${i + 1}`, `Half, part ${i + 1}`, otherId, [remapKeyAt(one.beat, one.offset, one.source)], {
+    return take(`half${i + 1}`, say`Half, part ${i + 1}`, otherId, [remapKeyAt(one.beat, one.offset, one.source)], {
       ...(i === 0 ? {} : { from }),
       ...(next ? { to: shifted(next, frames - early) } : {}),
       masks: [edge],
@@ -72,7 +73,7 @@ function layersOf({ scene, take }: MoveContext, move: Reflection): Layer[] {
           : {},
     });
   });
-  return [take('whole', 'The take', use.takeId, [remapKeyAt(0, 0, use.sync)], {}), ...pieces];
+  return [take('whole', say`The take`, use.takeId, [remapKeyAt(0, 0, use.sync)], {}), ...pieces];
 }
 
 function problemsOf({ scene }: MoveContext, move: Reflection): Problem<Reflection>[] {
@@ -82,8 +83,11 @@ function problemsOf({ scene }: MoveContext, move: Reflection): Problem<Reflectio
   const fit = Math.max(0, Math.min(...at.slice(1).map((f, i) => f - at[i])) - 1);
   return [
     {
-      text: `Splices ${tight} and ${tight + 1} are ${at[tight] - at[tight - 1]} frames apart, and a dissolve takes ${move.frames}.`,
-      nearest: { label: fit > 0 ? `Dissolve in ${fit} frames` : 'Cut without a dissolve', move: { ...move, frames: Math.min(25, fit) } },
+      text: say`Splices ${tight} and ${tight + 1} are ${at[tight] - at[tight - 1]} frames apart, and a dissolve takes ${move.frames}.`,
+      nearest: {
+        label: fit > 0 ? say`Dissolve in ${fit} frames` : say`Cut without a dissolve`,
+        move: { ...move, frames: Math.min(25, fit) },
+      },
     },
   ];
 }
@@ -96,7 +100,7 @@ export function setsOff({ times, movement }: Facts['movement'], hold: Seconds, u
   return (span.find((p) => p.m > calm + 0.35 * (most - calm)) ?? span[0]).time;
 }
 
-const NO_EDGE = 'No straight edge of the room runs clear of the performer, so it is cut upright through the middle. Move the cut by hand.';
+const NO_EDGE = say`No straight edge of the room runs clear of the performer, so it is cut upright through the middle. Move the cut by hand.`;
 
 /** The halves along the clearest edge of the room, the smaller one the reflection; null where there is none. */
 function alongEdge({ upright, level }: Facts['structure']): Pick<Reflection, 'half' | 'line' | 'lean'> | null {
@@ -143,7 +147,7 @@ function propose(context: ProposeContext, { movement, structure }: Pick<Facts, '
     },
     said: [
       rests.length < 2
-        ? 'No holds were found in the take, so the splices are spread over it. Slide them to where the performer holds still.'
+        ? say`No holds were found in the take, so the splices are spread over it. Slide them to where the performer holds still.`
         : '',
       edge ? '' : NO_EDGE,
     ]
@@ -155,46 +159,52 @@ function propose(context: ProposeContext, { movement, structure }: Pick<Facts, '
 const FIELDS: readonly Field<Reflection>[] = [
   {
     is: 'choice',
-    label: 'The reflection is',
+    label: say`The reflection is`,
     of: 'half',
-    said: 'Change the half',
+    said: say`Change the half`,
     options: [
-      ['left', 'on the left'],
-      ['right', 'on the right'],
-      ['top', 'above'],
-      ['bottom', 'below'],
+      ['left', say`on the left`],
+      ['right', say`on the right`],
+      ['top', say`above`],
+      ['bottom', say`below`],
     ],
   },
-  { is: 'number', label: 'Cut at', unit: '%', of: 'line', min: 0, max: 100, step: 0.5, digits: 1, said: 'Move the cut' },
-  { is: 'number', label: 'Lean', unit: '°', of: 'lean', min: -60, max: 60, step: 0.5, digits: 1, said: 'Lean the cut' },
-  { is: 'number', label: 'Feather', unit: '%', of: 'feather', min: 0, max: 100, step: 0.5, digits: 1, said: 'Feather the cut' },
-  { is: 'number', label: 'Dissolves', unit: 'f', of: 'frames', min: 0, max: 25, said: 'Change the dissolves' },
+  { is: 'number', label: say`Cut at`, unit: '%', of: 'line', min: 0, max: 100, step: 0.5, digits: 1, said: say`Move the cut` },
+  { is: 'number', label: say`Lean`, unit: '°', of: 'lean', min: -60, max: 60, step: 0.5, digits: 1, said: say`Lean the cut` },
+  { is: 'number', label: say`Feather`, unit: '%', of: 'feather', min: 0, max: 100, step: 0.5, digits: 1, said: say`Feather the cut` },
+  { is: 'number', label: say`Dissolves`, unit: 'f', of: 'frames', min: 0, max: 25, said: say`Change the dissolves` },
   {
     is: 'measure',
-    label: 'Cut along an edge of the room',
-    said: 'Cut along an edge',
+    label: say`Cut along an edge of the room`,
+    said: say`Cut along an edge`,
     needs: 'structure',
     takes: ({ use }) => [use.takeId],
     apply: (_, { structure }) => {
       const edge = alongEdge(structure);
-      return { change: edge, said: edge ? '' : 'No straight edge of the room runs across the picture clear of the performer.' };
+      return { change: edge, said: edge ? '' : say`No straight edge of the room runs across the picture clear of the performer.` };
     },
   },
-  secondField('use', 'Take as the shot begins'),
+  secondField('use', say`Take as the shot begins`),
   listField<Reflection, Reflection['splices'][number]>({
-    label: 'Splice',
-    said: 'Change the splices',
+    label: say`Splice`,
+    said: say`Change the splices`,
     get: ({ splices }) => splices,
     set: (_, splices) => ({ splices: [...splices] }),
     fields: [
-      { is: 'place', label: 'On', said: 'Move a splice', get: (s) => s, set: (_, { beat, offset }) => ({ beat, offset }) },
-      { is: 'second', label: 'Goes on from', said: 'Splice otherwise', get: ({ source }) => source, set: (_, source) => ({ source }) },
+      { is: 'place', label: say`On`, said: say`Move a splice`, get: (s) => s, set: (_, { beat, offset }) => ({ beat, offset }) },
+      {
+        is: 'second',
+        label: say`Goes on from`,
+        said: say`Splice otherwise`,
+        get: ({ source }) => source,
+        set: (_, source) => ({ source }),
+      },
     ],
     min: 1,
     max: 48,
     fewer: 'any',
     more: {
-      label: 'One splice more',
+      label: say`One splice more`,
       make: ({ splices }) => ({ ...splices[splices.length - 1], beat: splices[splices.length - 1].beat + 2 }),
     },
   }),
@@ -205,9 +215,9 @@ export const reflection: MoveKind<Reflection, 'movement' | 'structure'> = {
   kind: 'reflection',
   schema: reflectionSchema,
   words: {
-    name: 'Talking reflection',
-    working: 'Looking for holds and the mirror’s edge',
-    about: 'Half of the frame, along a mirror’s edge, goes its own way, spliced where somebody sets off from a hold.',
+    name: say`Talking reflection`,
+    working: say`Looking for holds and the mirror’s edge`,
+    about: say`Half of the frame, along a mirror’s edge, goes its own way, spliced where somebody sets off from a hold.`,
   },
   takes: { min: 1, max: 2 },
   needs: ['movement', 'structure'],

@@ -1,4 +1,5 @@
 import * as z from 'zod/mini';
+import { say } from '../words';
 import { arrive } from './arrive';
 import { beam } from './beam';
 import { clones } from './clones';
@@ -61,6 +62,6 @@ export const moveSchema = z.discriminatedUnion(
 /** What is known of a kind of move. A kind takes no moves but its own, which only its name tells apart here. */
 export function kindOf({ kind }: { kind: Move['kind'] }): MoveKind<Move> {
   const known = MOVES.find((k) => k.kind === kind);
-  if (!known) throw new Error(`There is no move of the kind “${kind}”.`);
+  if (!known) throw new Error(say`There is no move of the kind “${kind}”.`);
   return known as unknown as MoveKind<Move>;
 }

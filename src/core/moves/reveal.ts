@@ -15,6 +15,7 @@ import {
   still,
 } from '../layer';
 import { beatsPerBarAt, frameToSeconds } from '../time';
+import { say } from '../words';
 import type { Facts } from './facts';
 import { type Field, placeField, secondField } from './fields';
 import {
@@ -154,8 +155,8 @@ function layersOf({ scene, take }: MoveContext, move: Reveal): Layer[] {
     return keyAt(place.beat, place.offset, k.value, k.easing);
   });
   return [
-    take('before', 'Seen first', before.takeId, timeRemap(before.sync), { to: move.by === 'drawn' ? null : end }),
-    take('after', 'Seen after', after.takeId, timeRemap(after.sync), { from: start, masks: edgeMasks(move, at) }),
+    take('before', say`Seen first`, before.takeId, timeRemap(before.sync), { to: move.by === 'drawn' ? null : end }),
+    take('after', say`Seen after`, after.takeId, timeRemap(after.sync), { from: start, masks: edgeMasks(move, at) }),
   ];
 }
 
@@ -168,15 +169,15 @@ function outlinesMissing(move: Reveal): string[] {
 
 function problemsOf({ scene, footage }: MoveContext, move: Reveal): Problem<Reveal>[] {
   const missing = outlinesMissing(move).map((takeId) => ({
-    text: `Where somebody is in “${footage(takeId).name}” is not known yet, so the edge takes no notice of them. Find them in it first.`,
+    text: say`Where somebody is in “${footage(takeId).name}” is not known yet, so the edge takes no notice of them. Find them in it first.`,
     nearest: null,
   }));
   if (placeFrame(scene, move.end) > placeFrame(scene, move.start)) return missing;
   return [
     ...missing,
     {
-      text: 'The reveal ends before it begins. Move its end to a later beat.',
-      nearest: { label: 'End it two beats later', move: { ...move, end: { ...move.start, beat: move.start.beat + 2 } } },
+      text: say`The reveal ends before it begins. Move its end to a later beat.`,
+      nearest: { label: say`End it two beats later`, move: { ...move, end: { ...move.start, beat: move.start.beat + 2 } } },
     },
   ];
 }
@@ -223,7 +224,7 @@ function propose(context: ProposeContext, { fall }: Pick<Facts, 'fall'>): Propos
     },
     said:
       falls.length < 2
-        ? 'Nothing clearly falls in one of the takes, so the line runs straight and the takes meet at their middle. Set both by hand.'
+        ? say`Nothing clearly falls in one of the takes, so the line runs straight and the takes meet at their middle. Set both by hand.`
         : '',
   };
 }
@@ -232,25 +233,25 @@ function propose(context: ProposeContext, { fall }: Pick<Facts, 'fall'>): Propos
 function follow(move: Reveal, { fall }: Pick<Facts, 'fall'>): { change: Partial<Reveal> | null; said: string } {
   const falls = fall.filter((f) => f !== null);
   if (falls.length === 0)
-    return { change: null, said: 'Nothing clearly moves that way in either take. Turn the line, or set its keys by hand.' };
+    return { change: null, said: say`Nothing clearly moves that way in either take. Turn the line, or set its keys by hand.` };
   const seconds = falls.reduce((sum, f) => sum + f.to - f.from, 0) / falls.length;
   const met = (side: 'before' | 'after', i: 0 | 1) => ({ ...move[side], sync: fall[i]?.from ?? move[side].sync });
   const cover = Math.max(...falls.map((f) => f.cover));
   return {
     change: { before: met('before', 0), after: met('after', 1), path: { share: meanPath(falls), seconds } },
-    said: `The line runs under the densest movement: ${Math.round(cover * 100)} % of all falling movement lies within a seventh of the frame of it.`,
+    said: say`The line runs under the densest movement: ${Math.round(cover * 100)} % of all falling movement lies within a seventh of the frame of it.`,
   };
 }
 
 const hasEdge = ({ by }: Reveal) => by !== 'silhouette' && by !== 'drawn';
 
 const FIELDS: readonly Field<Reveal>[] = [
-  placeField('start', 'Reveal begins', 'Move the reveal'),
-  placeField('end', 'Reveal ends', 'Move the reveal’s end'),
+  placeField('start', say`Reveal begins`, say`Move the reveal`),
+  placeField('end', say`Reveal ends`, say`Move the reveal’s end`),
   {
     is: 'measure',
-    label: 'Follow the fall',
-    said: 'Follow the fall',
+    label: say`Follow the fall`,
+    said: say`Follow the fall`,
     needs: 'fall',
     when: ({ by }) => by === 'line',
     takes: ({ before, after }) => [before.takeId, after.takeId],
@@ -259,55 +260,55 @@ const FIELDS: readonly Field<Reveal>[] = [
   },
   {
     is: 'choice',
-    label: 'Uncovered by',
+    label: say`Uncovered by`,
     of: 'by',
-    said: 'Uncover it otherwise',
+    said: say`Uncover it otherwise`,
     options: [
-      ['line', 'a line that passes'],
-      ['ring', 'a ring that grows'],
-      ['rectangle', 'a rectangle that grows'],
-      ['silhouette', 'the performer’s outline, spreading'],
-      ['drawn', 'what is drawn on the picture'],
+      ['line', say`a line that passes`],
+      ['ring', say`a ring that grows`],
+      ['rectangle', say`a rectangle that grows`],
+      ['silhouette', say`the performer’s outline, spreading`],
+      ['drawn', say`what is drawn on the picture`],
     ],
   },
   {
     is: 'choice',
-    label: 'Whose outline',
+    label: say`Whose outline`,
     of: 'outOf',
-    said: 'Spread another outline',
+    said: say`Spread another outline`,
     when: ({ by }) => by === 'silhouette',
     options: [
-      ['before', 'of the first take'],
-      ['after', 'of the second take'],
+      ['before', say`of the first take`],
+      ['after', say`of the second take`],
     ],
   },
   {
     is: 'choice',
-    label: 'The edge ducks under',
+    label: say`The edge ducks under`,
     of: 'duck',
-    said: 'Let the edge duck',
+    said: say`Let the edge duck`,
     when: hasEdge,
     options: [
-      ['nobody', 'nobody'],
-      ['after', 'who comes after'],
-      ['before', 'who was there before'],
+      ['nobody', say`nobody`],
+      ['after', say`who comes after`],
+      ['before', say`who was there before`],
     ],
   },
-  { is: 'number', label: 'Feather', unit: '%', of: 'feather', min: 0, max: 100, said: 'Feather the edge' },
+  { is: 'number', label: say`Feather`, unit: '%', of: 'feather', min: 0, max: 100, said: say`Feather the edge` },
   {
     is: 'number',
-    label: 'Ducks up to',
+    label: say`Ducks up to`,
     unit: '%',
     of: 'reach',
     min: 0,
     max: 100,
-    said: 'Let the edge duck further',
+    said: say`Let the edge duck further`,
     when: (move) => move.duck !== 'nobody' && hasEdge(move),
   },
-  { is: 'number', label: 'Angle', unit: '°', of: 'angle', min: -180, max: 180, step: 5, said: 'Turn the line' },
+  { is: 'number', label: say`Angle`, unit: '°', of: 'angle', min: -180, max: 180, step: 5, said: say`Turn the line` },
   {
     is: 'number',
-    label: 'Speed of the fall',
+    label: say`Speed of the fall`,
     unit: '×',
     of: 'fallSpeed',
     min: 0.1,
@@ -315,10 +316,10 @@ const FIELDS: readonly Field<Reveal>[] = [
     step: 0.1,
     digits: 2,
     preset: false,
-    said: 'Change the speed of the fall',
+    said: say`Change the speed of the fall`,
   },
-  secondField('before', 'First take at the start'),
-  secondField('after', 'Second take at the start'),
+  secondField('before', say`First take at the start`),
+  secondField('after', say`Second take at the start`),
 ];
 
 /** A masked reveal: one take uncovers another. */
@@ -326,9 +327,9 @@ export const reveal: MoveKind<Reveal, 'fall'> = {
   kind: 'reveal',
   schema: revealSchema,
   words: {
-    name: 'Masked reveal',
-    working: 'Reading what falls in both takes',
-    about: 'A soft edge uncovers a second take along what falls, a shape that grows, or an outline that spreads.',
+    name: say`Masked reveal`,
+    working: say`Reading what falls in both takes`,
+    about: say`A soft edge uncovers a second take along what falls, a shape that grows, or an outline that spreads.`,
   },
   takes: { min: 2, max: 2 },
   needs: ['fall'],

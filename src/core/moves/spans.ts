@@ -1,6 +1,7 @@
 import type { Place } from '../layer';
 import { type BeatMap, beatToSeconds } from '../time';
 import type { Beats, Frames, Seconds } from '../units';
+import { say } from '../words';
 import type { Problem, ProposeContext, TakeFootage } from './kind';
 
 /** A place on a beat. */
@@ -51,4 +52,9 @@ export function stretchAround(context: ProposeContext, { from, to }: TakeFootage
 export const endsAfter = <M>(starts: Frames, ends: Frames, what: string, later: M): Problem<M>[] =>
   ends > starts
     ? []
-    : [{ text: `${what} ends before it begins. Move its end to a later beat.`, nearest: { label: 'End it two beats later', move: later } }];
+    : [
+        {
+          text: say`${what} ends before it begins. Move its end to a later beat.`,
+          nearest: { label: say`End it two beats later`, move: later },
+        },
+      ];

@@ -15,6 +15,7 @@ import {
 } from '../layer';
 import { beatsPerBarAt, fps } from '../time';
 import type { Frames } from '../units';
+import { say } from '../words';
 import { type Course, type Field, listField, placeField } from './fields';
 import { followed } from './follow';
 import {
@@ -205,7 +206,7 @@ function panelLayers({ scene, frame, take, made, onFrame }: MoveContext, move: S
       y: placed(0, (b) => middle(b.top, b.bottom) - 50 + use.y),
       scale: placed(100, (b) => (Math.max(b.right - b.left, b.bottom - b.top) * use.zoom) / 100),
     };
-    const [id, name] = [`panel${i + 1}`, `Panel ${i + 1}`];
+    const [id, name] = [`panel${i + 1}`, say`Panel ${i + 1}`];
     const more: Partial<Layer> = {
       from: { beat: open.beat + i * stagger, offset: open.offset },
       to: { beat: close.beat + i * stagger, offset: close.offset },
@@ -259,8 +260,8 @@ function swapProblems(scene: Scene, move: Split, open: Frames, close: Frames): P
   if (wrong < 0) return [];
   return [
     {
-      text: `Swap ${wrong + 1} lands on frame ${at[wrong] - scene.first} of the shot and takes ${frames(wide)}: that is while the panels still open, swap or close. Give each swap ${frames(wide)} of its own.`,
-      nearest: { label: 'Leave that swap out', move: { ...move, swaps: move.swaps.filter((_, i) => fits[i]) } },
+      text: say`Swap ${wrong + 1} lands on frame ${at[wrong] - scene.first} of the shot and takes ${frames(wide)}: that is while the panels still open, swap or close. Give each swap ${frames(wide)} of its own.`,
+      nearest: { label: say`Leave that swap out`, move: { ...move, swaps: move.swaps.filter((_, i) => fits[i]) } },
     },
   ];
 }
@@ -268,12 +269,12 @@ function swapProblems(scene: Scene, move: Split, open: Frames, close: Frames): P
 /** A reach ends after it begins, out of a panel that is there and shows a take. */
 function reachProblems(scene: Scene, move: Split): Problem<Split>[] {
   return move.reaches.flatMap(({ panel, from, until }, k): Problem<Split>[] => {
-    const without = { label: 'Leave it out', move: { ...move, reaches: move.reaches.toSpliced(k, 1) } };
+    const without = { label: say`Leave it out`, move: { ...move, reaches: move.reaches.toSpliced(k, 1) } };
     const use = move.panels[panel - 1];
-    if (!use) return [{ text: `There is no panel ${panel} for anybody to reach out of.`, nearest: without }];
-    if (use.shot) return [{ text: `Panel ${panel} shows a shot: who is in it cannot reach over its gutter.`, nearest: without }];
+    if (!use) return [{ text: say`There is no panel ${panel} for anybody to reach out of.`, nearest: without }];
+    if (use.shot) return [{ text: say`Panel ${panel} shows a shot: who is in it cannot reach over its gutter.`, nearest: without }];
     if (placeFrame(scene, until) <= placeFrame(scene, from))
-      return [{ text: `Who reaches out of panel ${panel} is back before they begin.`, nearest: without }];
+      return [{ text: say`Who reaches out of panel ${panel} is back before they begin.`, nearest: without }];
     return [];
   });
 }
@@ -287,12 +288,12 @@ function timeProblems(scene: Scene, move: Split): Problem<Split>[] {
   const close = placeFrame(scene, move.close);
   const room = close - open;
   if (room >= 2 * move.frames && room > 0) return swapProblems(scene, move, open, close);
-  if (room < 2) return [{ text: 'The panels close before they are open. Move the closing beat after the opening one.', nearest: null }];
+  if (room < 2) return [{ text: say`The panels close before they are open. Move the closing beat after the opening one.`, nearest: null }];
   const most = Math.floor(room / 2);
   return [
     {
-      text: `A panel is there for ${frames(room)}, and opening and closing take ${frames(2 * move.frames)}: at most ${most} each.`,
-      nearest: { label: `Open in ${frames(most)}`, move: { ...move, frames: most } },
+      text: say`A panel is there for ${frames(room)}, and opening and closing take ${frames(2 * move.frames)}: at most ${most} each.`,
+      nearest: { label: say`Open in ${frames(most)}`, move: { ...move, frames: most } },
     },
   ];
 }
@@ -340,34 +341,34 @@ const showsTake = ({ shot }: PanelUse) => shot === null;
 const PANEL_FIELDS: readonly Field<PanelUse>[] = [
   {
     is: 'shot',
-    label: 'Shows',
-    said: 'Show a shot in a panel',
+    label: say`Shows`,
+    said: say`Show a shot in a panel`,
     get: ({ shot }) => shot?.shotId ?? null,
     set: (_, shotId) => ({ shot: shotId === null ? null : { shotId, from: 0 } }),
   },
   {
     is: 'second',
-    label: 'Second of the shot as it opens',
-    said: 'Slide the shot',
+    label: say`Second of the shot as it opens`,
+    said: say`Slide the shot`,
     when: ({ shot }) => shot !== null,
     get: ({ shot }) => shot?.from ?? 0,
     set: ({ shot }, from) => ({ shot: shot && { ...shot, from } }),
   },
   {
     is: 'second',
-    label: 'Second as it opens',
-    said: 'Slide the take',
+    label: say`Second as it opens`,
+    said: say`Slide the take`,
     when: showsTake,
     get: ({ sync }) => sync,
     set: (_, sync) => ({ sync }),
   },
-  { is: 'number', label: 'Enlarged', unit: '%', of: 'zoom', min: 100, max: 600, step: 5, said: 'Enlarge a panel’s picture' },
-  { is: 'number', label: 'Across', unit: '%', of: 'x', min: -200, max: 200, said: 'Push a panel’s picture' },
-  { is: 'number', label: 'Down', unit: '%', of: 'y', min: -200, max: 200, said: 'Push a panel’s picture' },
+  { is: 'number', label: say`Enlarged`, unit: '%', of: 'zoom', min: 100, max: 600, step: 5, said: say`Enlarge a panel’s picture` },
+  { is: 'number', label: say`Across`, unit: '%', of: 'x', min: -200, max: 200, said: say`Push a panel’s picture` },
+  { is: 'number', label: say`Down`, unit: '%', of: 'y', min: -200, max: 200, said: say`Push a panel’s picture` },
   {
     is: 'track',
-    label: 'Follow the performer',
-    said: 'Follow the performer in a panel',
+    label: say`Follow the performer`,
+    said: say`Follow the performer in a panel`,
     when: showsTake,
     take: ({ takeId }) => takeId,
     get: ({ track }) => track,
@@ -376,67 +377,69 @@ const PANEL_FIELDS: readonly Field<PanelUse>[] = [
 ];
 
 const FIELDS: readonly Field<Split>[] = [
-  placeField('open', 'Opens', 'Move the opening'),
-  placeField('close', 'Closes', 'Move the closing'),
-  { is: 'number', label: 'Panels in a row', unit: '', of: 'columns', min: 1, max: 9, said: 'Lay the panels otherwise' },
-  { is: 'number', label: 'Slant', unit: '°', of: 'slant', min: -45, max: 45, step: 5, said: 'Slant the panels' },
-  { is: 'number', label: 'Gutter', unit: '%', of: 'gutter', min: 0, max: 20, step: 0.5, digits: 1, said: 'Change the gutter' },
-  { is: 'number', label: 'Feather', unit: '%', of: 'feather', min: 0, max: 30, step: 0.5, digits: 1, said: 'Feather the panels' },
-  { is: 'number', label: 'Opening takes', unit: 'f', of: 'frames', min: 0, max: 120, said: 'Open in other frames' },
+  placeField('open', 'Opens', say`Move the opening`),
+  placeField('close', 'Closes', say`Move the closing`),
+  { is: 'number', label: say`Panels in a row`, unit: '', of: 'columns', min: 1, max: 9, said: say`Lay the panels otherwise` },
+  { is: 'number', label: say`Slant`, unit: '°', of: 'slant', min: -45, max: 45, step: 5, said: say`Slant the panels` },
+  { is: 'number', label: say`Gutter`, unit: '%', of: 'gutter', min: 0, max: 20, step: 0.5, digits: 1, said: say`Change the gutter` },
+  { is: 'number', label: say`Feather`, unit: '%', of: 'feather', min: 0, max: 30, step: 0.5, digits: 1, said: say`Feather the panels` },
+  { is: 'number', label: say`Opening takes`, unit: 'f', of: 'frames', min: 0, max: 120, said: say`Open in other frames` },
   {
     is: 'number',
-    label: 'One after another by',
-    unit: 'beats',
+    label: say`One after another by`,
+    unit: say`beats`,
     of: 'stagger',
     min: 0,
     max: 8,
     step: 0.25,
     digits: 2,
-    said: 'Stagger the panels',
+    said: say`Stagger the panels`,
   },
-  { is: 'number', label: 'Each lags by', unit: 's', of: 'delay', min: 0, max: 10, step: 0.04, digits: 2, said: 'Let the panels lag' },
+  { is: 'number', label: say`Each lags by`, unit: 's', of: 'delay', min: 0, max: 10, step: 0.04, digits: 2, said: say`Let the panels lag` },
   {
     is: 'action',
-    label: 'Each panel one place on',
-    said: 'Swap the panels',
+    label: say`Each panel one place on`,
+    said: say`Swap the panels`,
     apply: ({ panels }) => ({ panels: [...panels.slice(1), panels[0]] }),
   },
   listField<Split, Place>({
-    label: 'Swap',
-    said: 'Swap the panels',
+    label: say`Swap`,
+    said: say`Swap the panels`,
     get: ({ swaps }) => swaps,
     set: (_, swaps) => ({ swaps: [...swaps] }),
-    fields: [{ is: 'place', label: 'Lands on', said: 'Swap the panels', get: (p) => p, set: (_, { beat, offset }) => ({ beat, offset }) }],
+    fields: [
+      { is: 'place', label: say`Lands on`, said: say`Swap the panels`, get: (p) => p, set: (_, { beat, offset }) => ({ beat, offset }) },
+    ],
     min: 0,
     max: 64,
     fewer: 'any',
-    more: { label: 'Swap them on a beat', make: nextSwap },
+    more: { label: say`Swap them on a beat`, make: nextSwap },
   }),
   listField<Split, Reach>({
-    label: 'Reach',
-    said: 'Let somebody reach over the gutter',
+    label: say`Reach`,
+    said: say`Let somebody reach over the gutter`,
     get: ({ reaches }) => reaches,
     set: (_, reaches) => ({ reaches: [...reaches] }),
     fields: [
       {
         is: 'reading',
-        label: 'Out of panel',
+        label: say`Out of panel`,
         unit: '',
         min: 1,
         max: 9,
-        said: 'Reach out of another panel',
+        said: say`Reach out of another panel`,
         get: ({ panel }) => panel,
         // Who is in one panel says nothing of who is in another.
         set: (reach, panel) => (panel === reach.panel ? {} : { panel, silhouetteId: null }),
       },
-      { is: 'place', label: 'From', said: 'Reach from another place', get: (r) => r.from, set: (_, from) => ({ from }) },
-      { is: 'place', label: 'Until', said: 'Reach until another place', get: (r) => r.until, set: (_, until) => ({ until }) },
+      { is: 'place', label: say`From`, said: say`Reach from another place`, get: (r) => r.from, set: (_, from) => ({ from }) },
+      { is: 'place', label: say`Until`, said: say`Reach until another place`, get: (r) => r.until, set: (_, until) => ({ until }) },
     ],
     min: 0,
     max: 12,
     fewer: 'any',
     more: {
-      label: 'Let somebody reach over the gutter',
+      label: say`Let somebody reach over the gutter`,
       make: ({ open, close, frames }) => ({
         panel: 1,
         from: { ...open, offset: open.offset + frames },
@@ -446,8 +449,8 @@ const FIELDS: readonly Field<Split>[] = [
     },
   }),
   listField<Split, PanelUse>({
-    label: 'Panel',
-    said: 'Change a panel',
+    label: say`Panel`,
+    said: say`Change a panel`,
     get: ({ panels }) => panels,
     set: (_, panels) => ({ panels: [...panels] }),
     fields: PANEL_FIELDS,
@@ -462,10 +465,9 @@ export const split: MoveKind<Split, never> = {
   kind: 'split',
   schema: splitSchema,
   words: {
-    name: 'Split screen',
-    working: 'Laying the panels',
-    about:
-      'Panels open side by side, each with a take or a shot of its own, swap on beats and close; who is in one may reach over the gutter.',
+    name: say`Split screen`,
+    working: say`Laying the panels`,
+    about: say`Panels open side by side, each with a take or a shot of its own, swap on beats and close; who is in one may reach over the gutter.`,
   },
   takes: { min: 2, max: 9 },
   needs: [],

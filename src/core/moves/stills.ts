@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
 import { anchorSchema, finite, type Layer, placeFrame, plainMask, remapKeyAt, still } from '../layer';
 import { beatsPerBarAt } from '../time';
+import { say } from '../words';
 import { type Field, listField, optionsOf, placeField } from './fields';
 import {
   anchorAt,
@@ -69,7 +70,7 @@ function layersOf({ take, made, frame }: MoveContext, move: Stills): Layer[] {
     const effects = [effect('blur', { amount: BEHIND.blur }), effect('exposure', { amount: BEHIND.darker })];
     // Larger, so that its blur has no rim.
     return [
-      take('ground', 'Behind the wall', uses[0].takeId, frozen(uses[0]), { edge: 'mirror', numbers: { scale: still(110) }, effects }),
+      take('ground', say`Behind the wall`, uses[0].takeId, frozen(uses[0]), { edge: 'mirror', numbers: { scale: still(110) }, effects }),
     ];
   };
   const shown =
@@ -84,7 +85,7 @@ function layersOf({ take, made, frame }: MoveContext, move: Stills): Layer[] {
           const comes = { beat: at.beat + i * every, offset: at.offset };
           const size = 100 * share;
           const { x, y } = place(i);
-          return take(`still${i + 1}`, `Still ${i + 1}`, use.takeId, frozen(use), {
+          return take(`still${i + 1}`, say`Still ${i + 1}`, use.takeId, frozen(use), {
             from: comes,
             masks: [
               plainMask(
@@ -159,74 +160,87 @@ const one = ({ uses }: Stills) => uses.length === 1;
 const wall = ({ uses }: Stills) => uses.length > 1;
 
 const FIELDS: readonly Field<Stills>[] = [
-  placeField('at', 'Begins', 'Move the still'),
-  placeField('until', 'Ends', 'Lengthen the still'),
-  { is: 'number', label: 'Scale from', unit: '%', of: 'from', min: 100, max: 300, said: 'Move the still', when: one },
-  { is: 'number', label: 'Scale to', unit: '%', of: 'to', min: 100, max: 300, said: 'Move the still', when: one },
+  placeField('at', 'Begins', say`Move the still`),
+  placeField('until', 'Ends', say`Lengthen the still`),
+  { is: 'number', label: say`Scale from`, unit: '%', of: 'from', min: 100, max: 300, said: say`Move the still`, when: one },
+  { is: 'number', label: say`Scale to`, unit: '%', of: 'to', min: 100, max: 300, said: say`Move the still`, when: one },
   {
     is: 'number',
-    label: 'Drifts across',
+    label: say`Drifts across`,
     unit: '%',
     of: 'driftX',
     min: -50,
     max: 50,
     step: 0.5,
     digits: 1,
-    said: 'Let the still drift',
+    said: say`Let the still drift`,
     when: one,
   },
   {
     is: 'number',
-    label: 'Drifts down',
+    label: say`Drifts down`,
     unit: '%',
     of: 'driftY',
     min: -50,
     max: 50,
     step: 0.5,
     digits: 1,
-    said: 'Let the still drift',
+    said: say`Let the still drift`,
     when: one,
   },
   {
     is: 'number',
-    label: 'One every',
-    unit: 'beats',
+    label: say`One every`,
+    unit: say`beats`,
     of: 'every',
     min: 0.25,
     max: 16,
     step: 0.25,
     digits: 2,
-    said: 'Space the stills',
+    said: say`Space the stills`,
     when: wall,
   },
-  { is: 'number', label: 'Pops in within', unit: 'f', of: 'pop', min: 0, max: 60, said: 'Let them pop', when: wall },
-  { is: 'number', label: 'Columns', unit: '', of: 'columns', min: 1, max: 4, said: 'Arrange the stills', when: wall },
+  { is: 'number', label: say`Pops in within`, unit: 'f', of: 'pop', min: 0, max: 60, said: say`Let them pop`, when: wall },
+  { is: 'number', label: say`Columns`, unit: '', of: 'columns', min: 1, max: 4, said: say`Arrange the stills`, when: wall },
   {
     is: 'number',
-    label: 'Between them',
+    label: say`Between them`,
     unit: '%',
     of: 'gutter',
     min: 0,
     max: 20,
     step: 0.5,
     digits: 1,
-    said: 'Space the stills',
+    said: say`Space the stills`,
     when: wall,
   },
-  { is: 'choice', label: 'Behind them', of: 'ground', options: optionsOf(GROUNDS), said: 'Change what is behind the wall', when: wall },
-  { is: 'number', label: 'Dust over it', unit: '%', of: 'texture', min: 0, max: 100, step: 5, said: 'Lay dust over it' },
+  {
+    is: 'choice',
+    label: say`Behind them`,
+    of: 'ground',
+    options: optionsOf(GROUNDS),
+    said: say`Change what is behind the wall`,
+    when: wall,
+  },
+  { is: 'number', label: say`Dust over it`, unit: '%', of: 'texture', min: 0, max: 100, step: 5, said: say`Lay dust over it` },
   listField<Stills, TakeUse>({
-    label: 'Still',
-    said: 'Change the stills',
+    label: say`Still`,
+    said: say`Change the stills`,
     get: ({ uses }) => uses,
     set: (_, uses) => ({ uses: [...uses] }),
     fields: [
-      { is: 'second', label: 'Second of the take', said: 'Choose another moment', get: ({ sync }) => sync, set: (_, sync) => ({ sync }) },
+      {
+        is: 'second',
+        label: say`Second of the take`,
+        said: say`Choose another moment`,
+        get: ({ sync }) => sync,
+        set: (_, sync) => ({ sync }),
+      },
     ],
     min: 1,
     max: 16,
     fewer: 'any',
-    more: { label: 'One still more', make: ({ uses }) => ({ ...uses[uses.length - 1], sync: uses[uses.length - 1].sync + 0.5 }) },
+    more: { label: say`One still more`, make: ({ uses }) => ({ ...uses[uses.length - 1], sync: uses[uses.length - 1].sync + 0.5 }) },
   }),
 ];
 
@@ -235,9 +249,9 @@ export const stills: MoveKind<Stills, never> = {
   kind: 'stills',
   schema: stillsSchema,
   words: {
-    name: 'Still in motion',
-    working: 'Laying the stills',
-    about: 'A frozen moment grows or drifts slowly under dust; several fill a wall, one a beat.',
+    name: say`Still in motion`,
+    working: say`Laying the stills`,
+    about: say`A frozen moment grows or drifts slowly under dust; several fill a wall, one a beat.`,
   },
   takes: { min: 1, max: 16 },
   needs: [],
@@ -245,7 +259,7 @@ export const stills: MoveKind<Stills, never> = {
   propose,
   layers: layersOf,
   problems: ({ scene }, move) =>
-    endsAfter(placeFrame(scene, move.at), placeFrame(scene, move.until), 'The still', {
+    endsAfter(placeFrame(scene, move.at), placeFrame(scene, move.until), say`The still`, {
       ...move,
       until: { ...move.at, beat: move.at.beat + 2 },
     }),

@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
 import { anchorSchema, finite, type Key, keyAt, type Layer, placeFrame, remapKeyAt, type Scene, still } from '../layer';
 import { beatsPerBarAt, fps } from '../time';
+import { say } from '../words';
 import type { Facts } from './facts';
 import { type Field, placeField, secondField } from './fields';
 import {
@@ -74,15 +75,15 @@ function layersOf({ scene, take, frame }: MoveContext, move: Strike): Layer[] {
   const part = ellipseAround(box, 0.5, soft, { attachedToLayer: true });
   const flying = { from: at, to: { beat: at.beat, offset: at.offset + flies }, masks: [part] };
   return [
-    take('base', 'The swing', use.takeId, [remapKeyAt(at.beat, at.offset, use.sync)], {}),
-    take('without', 'Without the part', without.takeId, still1(without.sync), {
+    take('base', say`The swing`, use.takeId, [remapKeyAt(at.beat, at.offset, use.sync)], {}),
+    take('without', say`Without the part`, without.takeId, still1(without.sync), {
       from: at,
       masks: [ellipseAround(box, 1, soft)],
       numbers: settles > 0 && wobble > 0 ? { ...pivot, turn: keysAt(at, [...rocks, [settles, 0]]) } : {},
     }),
     ...(ghost > 0
       ? [
-          take('ghost', 'Its reflection', whole.takeId, still1(whole.sync), {
+          take('ghost', say`Its reflection`, whole.takeId, still1(whole.sync), {
             ...flying,
             numbers: {
               ...pivot,
@@ -94,7 +95,7 @@ function layersOf({ scene, take, frame }: MoveContext, move: Strike): Layer[] {
           }),
         ]
       : []),
-    take('part', 'The loose part', whole.takeId, still1(whole.sync), { ...flying, shutter, numbers: { ...pivot, ...path } }),
+    take('part', say`The loose part`, whole.takeId, still1(whole.sync), { ...flying, shutter, numbers: { ...pivot, ...path } }),
   ];
 }
 
@@ -103,7 +104,7 @@ function problemsOf({ scene }: MoveContext, move: Strike): Problem<Strike>[] {
     move.whole.takeId === move.without.takeId
       ? [
           {
-            text: 'The picture with the part and the one without it are the same take: film the thing once more with the part taken off.',
+            text: say`The picture with the part and the one without it are the same take: film the thing once more with the part taken off.`,
             nearest: null,
           },
         ]
@@ -113,8 +114,8 @@ function problemsOf({ scene }: MoveContext, move: Strike): Problem<Strike>[] {
   return [
     ...same,
     {
-      text: `The part flies ${move.flies} frames, and the shot has ${Math.max(0, room)} after the blow.`,
-      nearest: room >= 2 ? { label: `Let it fly ${room} frames`, move: { ...move, flies: room } } : null,
+      text: say`The part flies ${move.flies} frames, and the shot has ${Math.max(0, room)} after the blow.`,
+      nearest: room >= 2 ? { label: say`Let it fly ${room} frames`, move: { ...move, flies: room } } : null,
     },
   ];
 }
@@ -151,7 +152,7 @@ function propose(context: ProposeContext, { thing }: Pick<Facts, 'thing'>): Prop
       wobble: 1.5,
       ghost: 6,
     },
-    said: thing ? '' : 'What comes loose was not found by itself: move the part’s box onto it.',
+    said: thing ? '' : say`What comes loose was not found by itself: move the part’s box onto it.`,
   };
 }
 
@@ -171,26 +172,26 @@ const n = (
   max,
   step,
   digits: step < 1 ? 1 : 0,
-  said: 'Change the flight',
+  said: say`Change the flight`,
 });
 
 const FIELDS: readonly Field<Strike>[] = [
-  placeField('at', 'Struck on', 'Move the blow'),
-  ...boxFields<Strike>('Part', 'Move the loose part'),
-  n('Soft edge', '%', 'soft', 0, 100, 0.5),
+  placeField('at', say`Struck on`, say`Move the blow`),
+  ...boxFields<Strike>('Part', say`Move the loose part`),
+  n(say`Soft edge`, '%', 'soft', 0, 100, 0.5),
   n('Across', '%/s', 'across', -2000, 2000, 10),
   n('Up', '%/s', 'up', -2000, 2000, 10),
   n('Gravity', '%/s²', 'gravity', -4000, 4000, 50),
   n('Spin', '°/s', 'spin', -7200, 7200, 45),
-  n('Size after a second', '%', 'shrinks', 1, 100),
+  n(say`Size after a second`, '%', 'shrinks', 1, 100),
   n('Flies', 'f', 'flies', 2, 250),
-  n('Shutter angle', '°', 'shutter', 0, 720, 45),
-  n('The rest settles in', 'f', 'settles', 0, 60),
-  n('It wobbles by', '°', 'wobble', 0, 30, 0.5),
-  n('Reflection of the part', '%', 'ghost', 0, 100),
-  secondField('use', 'Swing on the beat'),
-  secondField('whole', 'Second with the part'),
-  secondField('without', 'Second without it'),
+  n(say`Shutter angle`, '°', 'shutter', 0, 720, 45),
+  n(say`The rest settles in`, 'f', 'settles', 0, 60),
+  n(say`It wobbles by`, '°', 'wobble', 0, 30, 0.5),
+  n(say`Reflection of the part`, '%', 'ghost', 0, 100),
+  secondField('use', say`Swing on the beat`),
+  secondField('whole', say`Second with the part`),
+  secondField('without', say`Second without it`),
 ];
 
 /** A struck object: a part of it flies off. */
@@ -198,9 +199,9 @@ export const strike: MoveKind<Strike, 'thing'> = {
   kind: 'strike',
   schema: strikeSchema,
   words: {
-    name: 'Struck object',
-    working: 'Looking for the loose part',
-    about: 'A part flies off as it is struck, spinning and shrinking, and the rest wobbles and settles.',
+    name: say`Struck object`,
+    working: say`Looking for the loose part`,
+    about: say`A part flies off as it is struck, spinning and shrinking, and the rest wobbles and settles.`,
   },
   takes: { min: 3, max: 3 },
   needs: ['thing'],

@@ -2,6 +2,7 @@ import * as z from 'zod/mini';
 import { anchorSchema, finite, type Layer, placeFrame, remapKeyAt, still } from '../layer';
 import { TITLE_BY, TITLE_COMES } from '../sources';
 import { beatsPerBarAt } from '../time';
+import { say } from '../words';
 import { type Field, placeField, secondField } from './fields';
 import {
   anchorAt,
@@ -69,7 +70,7 @@ function layersOf({ take, made }: MoveContext, move: Title): Layer[] {
     seed: 1,
   };
   return [
-    take('take', 'The take', use.takeId, [remapKeyAt(at.beat, at.offset, use.sync)], {}),
+    take('take', say`The take`, use.takeId, [remapKeyAt(at.beat, at.offset, use.sync)], {}),
     made('title', 'Title', source, {
       from: at,
       to: until,
@@ -104,7 +105,7 @@ function propose(context: ProposeContext): Proposal<Title> {
       use: { takeId, sync },
       at: onBeat(0),
       until: onBeat(length),
-      text: 'Title',
+      text: say`Title`,
       font: 'Fraunces',
       size: 14,
       weight: 600,
@@ -121,51 +122,61 @@ function propose(context: ProposeContext): Proposal<Title> {
 }
 
 const FIELDS: readonly Field<Title>[] = [
-  { is: 'text', label: 'Words', of: 'text', said: 'Change the words', preset: false, max: 2000, lines: true },
-  placeField('at', 'Begins', 'Move the title'),
-  placeField('until', 'Is gone', 'Lengthen the title'),
+  { is: 'text', label: say`Words`, of: 'text', said: say`Change the words`, preset: false, max: 2000, lines: true },
+  placeField('at', 'Begins', say`Move the title`),
+  placeField('until', say`Is gone`, say`Lengthen the title`),
   {
     is: 'choice',
-    label: 'Comes by',
+    label: say`Comes by`,
     of: 'by',
-    said: 'Let the title come otherwise',
+    said: say`Let the title come otherwise`,
     options: TITLE_BY,
   },
   {
     is: 'choice',
-    label: 'Each comes',
+    label: say`Each comes`,
     of: 'comes',
-    said: 'Let the title come otherwise',
+    said: say`Let the title come otherwise`,
     options: TITLE_COMES,
   },
   {
     is: 'number',
-    label: 'The next after',
-    unit: 'beats',
+    label: say`The next after`,
+    unit: say`beats`,
     of: 'every',
     min: 0.0625,
     max: 16,
     step: 0.25,
     digits: 2,
-    said: 'Let the title come faster',
+    said: say`Let the title come faster`,
   },
-  { is: 'number', label: 'Widens by', unit: '%', of: 'widens', min: 0, max: 200, said: 'Widen the title' },
-  { is: 'number', label: 'Size, of the height', unit: '%', of: 'size', min: 0.5, max: 100, step: 0.5, digits: 1, said: 'Change the size' },
-  { is: 'number', label: 'Weight', unit: '', of: 'weight', min: 100, max: 900, step: 50, said: 'Change the weight' },
-  { is: 'number', label: 'Middle, from above', unit: '%', of: 'place', min: 0, max: 100, said: 'Move the title' },
-  { is: 'number', label: 'Dark bar behind', unit: '%', of: 'bar', min: 0, max: 100, step: 5, said: 'Put a bar behind' },
-  { is: 'number', label: 'Fades in', unit: 'f', of: 'fade', min: 0, max: 120, said: 'Fade the title' },
+  { is: 'number', label: say`Widens by`, unit: '%', of: 'widens', min: 0, max: 200, said: say`Widen the title` },
+  {
+    is: 'number',
+    label: say`Size, of the height`,
+    unit: '%',
+    of: 'size',
+    min: 0.5,
+    max: 100,
+    step: 0.5,
+    digits: 1,
+    said: say`Change the size`,
+  },
+  { is: 'number', label: say`Weight`, unit: '', of: 'weight', min: 100, max: 900, step: 50, said: say`Change the weight` },
+  { is: 'number', label: say`Middle, from above`, unit: '%', of: 'place', min: 0, max: 100, said: say`Move the title` },
+  { is: 'number', label: say`Dark bar behind`, unit: '%', of: 'bar', min: 0, max: 100, step: 5, said: say`Put a bar behind` },
+  { is: 'number', label: say`Fades in`, unit: 'f', of: 'fade', min: 0, max: 120, said: say`Fade the title` },
   {
     is: 'choice',
-    label: 'Font',
+    label: say`Font`,
     of: 'font',
-    said: 'Change the font',
+    said: say`Change the font`,
     options: [
-      ['Fraunces', 'Fraunces'],
-      ['Recursive', 'Recursive'],
+      ['Fraunces', say`Fraunces`],
+      ['Recursive', say`Recursive`],
     ],
   },
-  secondField('use', 'Take as it begins'),
+  secondField('use', say`Take as it begins`),
 ];
 
 /** A title over a take. */
@@ -173,9 +184,9 @@ export const title: MoveKind<Title, never> = {
   kind: 'title',
   schema: titleSchema,
   words: {
-    name: 'Title',
-    working: 'Laying the title',
-    about: 'Words over a take, typed or coming part by part on the beat, spaced wider as they stand.',
+    name: say`Title`,
+    working: say`Laying the title`,
+    about: say`Words over a take, typed or coming part by part on the beat, spaced wider as they stand.`,
   },
   takes: { min: 1, max: 1 },
   needs: [],
@@ -183,7 +194,7 @@ export const title: MoveKind<Title, never> = {
   propose,
   layers: layersOf,
   problems: ({ scene }, move) =>
-    endsAfter(placeFrame(scene, move.at), placeFrame(scene, move.until), 'The title', {
+    endsAfter(placeFrame(scene, move.at), placeFrame(scene, move.until), say`The title`, {
       ...move,
       until: { ...move.at, beat: move.at.beat + 2 },
     }),

@@ -2,6 +2,7 @@ import * as z from 'zod/mini';
 import { anchorSchema, finite, type Layer, placeFrame, remapKeyAt, still } from '../layer';
 import { BLEND_MODES } from '../picture';
 import { beatsPerBarAt, fps } from '../time';
+import { say } from '../words';
 import type { Facts } from './facts';
 import { type Field, optionsOf, placeField, secondField } from './fields';
 import {
@@ -43,7 +44,7 @@ export type Trail = z.infer<typeof trailSchema>;
 function layersOf({ scene, take }: MoveContext, move: Trail): Layer[] {
   const { use, at, until, copies, every, newest, oldest, figure, side, blend } = move;
   const runs = [remapKeyAt(at.beat, at.offset, use.sync)];
-  const base = take('base', 'The take', use.takeId, runs, {});
+  const base = take('base', say`The take`, use.takeId, runs, {});
   if (!figure) return [base];
   const effects = tinted(move);
   const trailing = Array.from({ length: copies }, (_, i) => {
@@ -52,32 +53,38 @@ function layersOf({ scene, take }: MoveContext, move: Trail): Layer[] {
     const opacity = copies === 1 ? newest : newest + ((oldest - newest) * (k - 1)) / (copies - 1);
     // One that stands is what the figure was as it was left there, and goes as its place in the row does.
     const stands = remapKeyAt(at.beat, at.offset + late, use.sync + ((k - 1) * every) / fps(scene.rate), 0, 'freeze');
-    return take(`copy${k}`, `Copy ${k}`, use.takeId, [move.copy === 'stands' ? stands : remapKeyAt(at.beat, at.offset + late, use.sync)], {
-      from: { beat: at.beat, offset: at.offset + late },
-      to: until,
-      blend,
-      effects,
-      masks: [figureMask(figure, null)],
-      numbers: {
-        opacity:
-          move.copy === 'stands'
-            ? keysAt(at, [
-                [late, newest],
-                [late + copies * every, oldest],
-              ])
-            : still(opacity),
+    return take(
+      `copy${k}`,
+      say`Copy ${k}`,
+      use.takeId,
+      [move.copy === 'stands' ? stands : remapKeyAt(at.beat, at.offset + late, use.sync)],
+      {
+        from: { beat: at.beat, offset: at.offset + late },
+        to: until,
+        blend,
+        effects,
+        masks: [figureMask(figure, null)],
+        numbers: {
+          opacity:
+            move.copy === 'stands'
+              ? keysAt(at, [
+                  [late, newest],
+                  [late + copies * every, oldest],
+                ])
+              : still(opacity),
+        },
       },
-    });
+    );
   });
   const top =
     side === 'behind'
-      ? [take('figure', 'The performer', use.takeId, runs, { from: at, to: until, masks: [figureMask(figure, null)] })]
+      ? [take('figure', say`The performer`, use.takeId, runs, { from: at, to: until, masks: [figureMask(figure, null)] })]
       : [];
   return [base, ...trailing, ...top];
 }
 
 function problemsOf({ scene, footage }: MoveContext, move: Trail): Problem<Trail>[] {
-  const late = endsAfter(placeFrame(scene, move.at), placeFrame(scene, move.until), 'The trail', {
+  const late = endsAfter(placeFrame(scene, move.at), placeFrame(scene, move.until), say`The trail`, {
     ...move,
     until: { ...move.at, beat: move.at.beat + 2 },
   });
@@ -85,7 +92,7 @@ function problemsOf({ scene, footage }: MoveContext, move: Trail): Problem<Trail
   if (!move.figure)
     return [
       {
-        text: `The performer is not cut out of “${footage(move.use.takeId).name}” yet: there is nothing to leave behind. Cut them out.`,
+        text: say`The performer is not cut out of “${footage(move.use.takeId).name}” yet: there is nothing to leave behind. Cut them out.`,
         nearest: null,
       },
     ];
@@ -95,8 +102,8 @@ function problemsOf({ scene, footage }: MoveContext, move: Trail): Problem<Trail
   const fewer = Math.max(1, Math.floor(room / fit));
   return [
     {
-      text: `The last of ${move.copies} copies is ${move.copies * move.every} frames late, and the trail has ${room}: at most one every ${fit}.`,
-      nearest: { label: `One every ${fit} frames`, move: { ...move, every: fit, copies: Math.min(move.copies, fewer) } },
+      text: say`The last of ${move.copies} copies is ${move.copies * move.every} frames late, and the trail has ${room}: at most one every ${fit}.`,
+      nearest: { label: say`One every ${fit} frames`, move: { ...move, every: fit, copies: Math.min(move.copies, fewer) } },
     },
   ];
 }
@@ -133,47 +140,47 @@ function propose(context: ProposeContext, { knownAlong, figures }: Pick<Facts, '
 }
 
 const FIELDS: readonly Field<Trail>[] = [
-  placeField('at', 'Begins', 'Move the trail'),
-  placeField('until', 'Ends', 'Lengthen the trail'),
+  placeField('at', 'Begins', say`Move the trail`),
+  placeField('until', 'Ends', say`Lengthen the trail`),
   cutOutField<Trail>(),
-  { is: 'number', label: 'Copies', unit: '', of: 'copies', min: 1, max: 30, said: 'Change the trail' },
-  { is: 'number', label: 'One every', unit: 'f', of: 'every', min: 1, max: 250, said: 'Change the trail' },
-  { is: 'number', label: 'Newest copy', unit: '%', of: 'newest', min: 0, max: 100, step: 5, said: 'Change the trail' },
-  { is: 'number', label: 'Oldest copy', unit: '%', of: 'oldest', min: 0, max: 100, step: 5, said: 'Change the trail' },
-  { is: 'number', label: 'Tint', unit: '%', of: 'tint', min: 0, max: 100, step: 5, said: 'Tint the trail' },
+  { is: 'number', label: say`Copies`, unit: '', of: 'copies', min: 1, max: 30, said: say`Change the trail` },
+  { is: 'number', label: say`One every`, unit: 'f', of: 'every', min: 1, max: 250, said: say`Change the trail` },
+  { is: 'number', label: say`Newest copy`, unit: '%', of: 'newest', min: 0, max: 100, step: 5, said: say`Change the trail` },
+  { is: 'number', label: say`Oldest copy`, unit: '%', of: 'oldest', min: 0, max: 100, step: 5, said: say`Change the trail` },
+  { is: 'number', label: say`Tint`, unit: '%', of: 'tint', min: 0, max: 100, step: 5, said: say`Tint the trail` },
   {
     is: 'number',
-    label: 'Hue of the tint',
+    label: say`Hue of the tint`,
     unit: '°',
     of: 'tintHue',
     min: 0,
     max: 360,
     step: 5,
-    said: 'Tint the trail',
+    said: say`Tint the trail`,
     when: ({ tint }) => tint > 0,
   },
   {
     is: 'choice',
-    label: 'Copies lie',
+    label: say`Copies lie`,
     of: 'side',
-    said: 'Lay the trail otherwise',
+    said: say`Lay the trail otherwise`,
     options: [
-      ['behind', 'behind the performer'],
-      ['in front', 'in front'],
+      ['behind', say`behind the performer`],
+      ['in front', say`in front`],
     ],
   },
   {
     is: 'choice',
-    label: 'A copy',
+    label: say`A copy`,
     of: 'copy',
-    said: 'Let the copies move otherwise',
+    said: say`Let the copies move otherwise`,
     options: [
-      ['runs', 'runs after the performer'],
-      ['stands', 'stands where they were'],
+      ['runs', say`runs after the performer`],
+      ['stands', say`stands where they were`],
     ],
   },
-  { is: 'choice', label: 'Laid on by', of: 'blend', said: 'Blend the trail', options: optionsOf(BLEND_MODES) },
-  secondField('use', 'Take as it begins'),
+  { is: 'choice', label: say`Laid on by`, of: 'blend', said: say`Blend the trail`, options: optionsOf(BLEND_MODES) },
+  secondField('use', say`Take as it begins`),
 ];
 
 /** A trail of fading copies of the performer. */
@@ -181,9 +188,9 @@ export const trail: MoveKind<Trail, 'knownAlong' | 'figures'> = {
   kind: 'trail',
   schema: trailSchema,
   words: {
-    name: 'Trail',
-    working: 'Looking for the performer',
-    about: 'The performer leaves fading copies behind, tinted, behind or in front.',
+    name: say`Trail`,
+    working: say`Looking for the performer`,
+    about: say`The performer leaves fading copies behind, tinted, behind or in front.`,
   },
   takes: { min: 1, max: 1 },
   needs: ['knownAlong', 'figures'],

@@ -2,6 +2,7 @@ import * as z from 'zod/mini';
 import { anchorSchema, finite, id, type Layer, type Mask, matteMask, type Place, placeFrame, plainMask, remapKeyAt, still } from '../layer';
 import { beatsPerBarAt } from '../time';
 import type { Frames } from '../units';
+import { say } from '../words';
 import type { Facts } from './facts';
 import { type Field, placeField } from './fields';
 import { anchorAt, chosen, type MoveContext, type MoveKind, type Problem, type Proposal, type ProposeContext, takeUseSchema } from './kind';
@@ -89,8 +90,8 @@ function layersOf({ take, picture }: MoveContext, move: Vanish): Layer[] {
     ? [remapKeyAt(at.beat, at.offset, use.sync)]
     : [remapKeyAt(at.beat, at.offset, use.sync, 0, 'freeze'), remapKeyAt(0, 0, null, 1)].reverse();
   return [
-    take('base', 'Who goes', use.takeId, runs, plate ? { to: at } : back ? { to: back.at } : {}),
-    ...(plate ? [picture('empty', 'Empty set', plate, [remapKeyAt(0, 0, 0)], { from: at, to: back?.at ?? null })] : []),
+    take('base', say`Who goes`, use.takeId, runs, plate ? { to: at } : back ? { to: back.at } : {}),
+    ...(plate ? [picture('empty', say`Empty set`, plate, [remapKeyAt(0, 0, 0)], { from: at, to: back?.at ?? null })] : []),
     ...(plate
       ? [
           take('going', 'Going', use.takeId, [remapKeyAt(at.beat, at.offset, use.sync, 0, 'freeze')], {
@@ -103,7 +104,7 @@ function layersOf({ take, picture }: MoveContext, move: Vanish): Layer[] {
       : []),
     ...(back
       ? [
-          take('coming', 'Coming back', back.use.takeId, [remapKeyAt(back.at.beat, back.at.offset, back.use.sync, 0, 'freeze')], {
+          take('coming', say`Coming back`, back.use.takeId, [remapKeyAt(back.at.beat, back.at.offset, back.use.sync, 0, 'freeze')], {
             ...going(move, back.at, true),
             from: { beat: back.at.beat, offset: back.at.offset - frames },
             to: back.at,
@@ -120,7 +121,7 @@ function problemsOf({ scene, footage }: MoveContext, move: Vanish): Problem<Vani
     ? []
     : [
         {
-          text: `There is no empty set behind “${footage(move.use.takeId).name}”, so nothing can be left when they go. Film a plate in the same set-up.`,
+          text: say`There is no empty set behind “${footage(move.use.takeId).name}”, so nothing can be left when they go. Film a plate in the same set-up.`,
           nearest: null,
         },
       ];
@@ -131,8 +132,8 @@ function problemsOf({ scene, footage }: MoveContext, move: Vanish): Problem<Vani
   return [
     ...empty,
     {
-      text: `To go${move.back ? ' and to come back' : ''} takes ${needs} frames, and there are ${Math.max(0, room)}: at most ${fit} each.`,
-      nearest: room >= 4 ? { label: `Go within ${fit} frames`, move: { ...move, frames: fit } } : null,
+      text: say`To go${move.back ? ' and to come back' : ''} takes ${needs} frames, and there are ${Math.max(0, room)}: at most ${fit} each.`,
+      nearest: room >= 4 ? { label: say`Go within ${fit} frames`, move: { ...move, frames: fit } } : null,
     },
   ];
 }
@@ -170,36 +171,36 @@ function propose(context: ProposeContext, { cutOut }: Pick<Facts, 'cutOut'>): Pr
 const goneBack = ({ back }: Vanish) => back !== null;
 
 const FIELDS: readonly Field<Vanish>[] = [
-  placeField('at', 'Stops and goes', 'Move the vanishing'),
+  placeField('at', say`Stops and goes`, say`Move the vanishing`),
   {
     is: 'choice',
-    label: 'Goes',
+    label: say`Goes`,
     of: 'way',
-    said: 'Let them go otherwise',
+    said: say`Let them go otherwise`,
     options: [
-      ['patches', 'in patches'],
-      ['pieces', 'in pieces'],
-      ['grain', 'in grain'],
-      ['light', 'in light'],
-      ['wipe', 'by a soft line, downwards'],
+      ['patches', say`in patches`],
+      ['pieces', say`in pieces`],
+      ['grain', say`in grain`],
+      ['light', say`in light`],
+      ['wipe', say`by a soft line, downwards`],
     ],
   },
-  { is: 'number', label: 'Within', unit: 'f', of: 'frames', min: 2, max: 250, said: 'Let them go faster' },
-  { is: 'number', label: 'Glows up to', unit: '%', of: 'light', min: 0, max: 300, step: 10, said: 'Let them glow' },
-  { is: 'number', label: 'Drifts across', unit: '%', of: 'driftX', min: -200, max: 200, said: 'Let them drift' },
-  { is: 'number', label: 'Drifts down', unit: '%', of: 'driftY', min: -200, max: 200, said: 'Let them drift' },
+  { is: 'number', label: say`Within`, unit: 'f', of: 'frames', min: 2, max: 250, said: say`Let them go faster` },
+  { is: 'number', label: say`Glows up to`, unit: '%', of: 'light', min: 0, max: 300, step: 10, said: say`Let them glow` },
+  { is: 'number', label: say`Drifts across`, unit: '%', of: 'driftX', min: -200, max: 200, said: say`Let them drift` },
+  { is: 'number', label: say`Drifts down`, unit: '%', of: 'driftY', min: -200, max: 200, said: say`Let them drift` },
   {
     is: 'second',
-    label: 'Stopped second',
-    said: 'Stop at another second',
+    label: say`Stopped second`,
+    said: say`Stop at another second`,
     get: ({ use }) => use.sync,
     // Who was cut out at one second is not who is there at another.
     set: ({ use, matteId }, sync) => ({ use: { ...use, sync }, matteId: sync === use.sync ? matteId : null }),
   },
   {
     is: 'measure',
-    label: 'Cut them out at that second',
-    said: 'Cut out who goes',
+    label: say`Cut them out at that second`,
+    said: say`Cut out who goes`,
     needs: 'cutOuts',
     when: ({ matteId }) => matteId === null,
     takes: ({ use }) => [use.takeId],
@@ -208,25 +209,25 @@ const FIELDS: readonly Field<Vanish>[] = [
   },
   {
     is: 'place',
-    label: 'Is back',
-    said: 'Move the return',
+    label: say`Is back`,
+    said: say`Move the return`,
     when: goneBack,
     get: ({ back, at }) => back?.at ?? at,
     set: ({ back }, at) => ({ back: back && { ...back, at } }),
   },
   {
     is: 'second',
-    label: 'Second take as it moves on',
-    said: 'Slide the take',
+    label: say`Second take as it moves on`,
+    said: say`Slide the take`,
     when: goneBack,
     get: ({ back }) => back?.use.sync ?? 0,
     set: ({ back }, sync) => ({ back: back && { ...back, use: { ...back.use, sync } } }),
   },
-  { is: 'action', label: 'Nobody comes back', said: 'Let nobody come back', when: goneBack, apply: () => ({ back: null }) },
+  { is: 'action', label: say`Nobody comes back`, said: say`Let nobody come back`, when: goneBack, apply: () => ({ back: null }) },
   {
     is: 'action',
-    label: 'They come back a bar later',
-    said: 'Let them come back',
+    label: say`They come back a bar later`,
+    said: say`Let them come back`,
     when: (move) => !goneBack(move),
     apply: ({ use, at }) => ({ back: { use, at: { ...at, beat: at.beat + 4 } } }),
   },
@@ -237,9 +238,9 @@ export const vanish: MoveKind<Vanish, 'cutOut'> = {
   kind: 'vanish',
   schema: vanishSchema,
   words: {
-    name: 'Vanish',
-    working: 'Cutting the performer out',
-    about: 'The performer stops, dissolves over the empty set in patches, pieces, grain or light, and is back elsewhere.',
+    name: say`Vanish`,
+    working: say`Cutting the performer out`,
+    about: say`The performer stops, dissolves over the empty set in patches, pieces, grain or light, and is back elsewhere.`,
   },
   takes: { min: 1, max: 2 },
   needs: ['cutOut'],

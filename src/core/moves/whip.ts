@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
 import { anchorSchema, finite, keyAt, type Layer, type LayerNumber, placeFrame, remapKeyAt } from '../layer';
 import { beatsPerBarAt, fps } from '../time';
+import { say } from '../words';
 import type { Facts } from './facts';
 import { type Field, optionsOf, placeField, secondField } from './fields';
 import { anchorAt, chosen, type MoveContext, type MoveKind, type Problem, type Proposal, type ProposeContext, takeUseSchema } from './kind';
@@ -53,11 +54,11 @@ function layersOf({ take }: MoveContext, move: Whip): Layer[] {
   const earlier = come - (STEEPEST * (rest - come)) / half;
   const lens = { edge: 'mirror' as const, shutter };
   return [
-    take('out', 'Whip out of', out.takeId, [remapKeyAt(cut.beat, cut.offset, out.sync)], {
+    take('out', say`Whip out of`, out.takeId, [remapKeyAt(cut.beat, cut.offset, out.sync)], {
       to: cut,
       ...(filmed.out ? {} : { ...lens, numbers: { [number]: [at(-half, rest, 'strong in'), at(0, gone)] } }),
     }),
-    take('into', 'Whip into', into.takeId, [remapKeyAt(cut.beat, cut.offset, into.sync)], {
+    take('into', say`Whip into`, into.takeId, [remapKeyAt(cut.beat, cut.offset, into.sync)], {
       from: cut,
       ...(filmed.into
         ? {}
@@ -77,11 +78,14 @@ function otherWays(move: Whip): Problem<Whip>[] {
   const { out, into } = move.filmed;
   const [first, second] = [out ?? move.way, into ?? move.way];
   if (first === second || (!out && !into)) return [];
-  const text = `The picture goes ${wayWord(first)} out of the first take and ${wayWord(second)} into the second, so the eye is not carried across the cut.`;
+  const text = say`The picture goes ${wayWord(first)} out of the first take and ${wayWord(second)} into the second, so the eye is not carried across the cut.`;
   return [
     out && into
-      ? { text, nearest: { label: 'Throw the second take by the move', move: { ...move, way: out, filmed: { out, into: null } } } }
-      : { text, nearest: { label: `Let both go ${out ?? into}`, move: { ...move, way: (out ?? into) as FilmedWay } } },
+      ? { text, nearest: { label: say`Throw the second take by the move`, move: { ...move, way: out, filmed: { out, into: null } } } }
+      : {
+          text,
+          nearest: { label: say`Let both go ${wayWord(out ?? into ?? 'left')}`, move: { ...move, way: (out ?? into) as FilmedWay } },
+        },
   ];
 }
 
@@ -95,15 +99,15 @@ function problemsOf({ scene }: MoveContext, move: Whip): Problem<Whip>[] {
   if (room < 2)
     return [
       {
-        text: 'The cut lies at the very end of the shot: there is no room for a whip on both its sides. Move the cut or lengthen the shot.',
+        text: say`The cut lies at the very end of the shot: there is no room for a whip on both its sides. Move the cut or lengthen the shot.`,
         nearest: null,
       },
     ];
   return [
     ...ways,
     {
-      text: `The cut has ${frames(room)} on its shorter side, and a whip of ${move.frames} needs ${Math.ceil(move.frames / 2)}: at most ${2 * room} frames in all.`,
-      nearest: { label: `Whip in ${2 * room} frames`, move: { ...move, frames: 2 * room } },
+      text: say`The cut has ${frames(room)} on its shorter side, and a whip of ${move.frames} needs ${Math.ceil(move.frames / 2)}: at most ${2 * room} frames in all.`,
+      nearest: { label: say`Whip in ${2 * room} frames`, move: { ...move, frames: 2 * room } },
     },
   ];
 }
@@ -135,9 +139,9 @@ const withFilmed = (move: Whip, used: ReturnType<typeof filmedThrows>): Pick<Whi
 
 /** What was used of what was filmed, in a sentence. */
 const usedWords = ({ out, into }: ReturnType<typeof filmedThrows>): string => {
-  if (out && into) return 'Both cameras were thrown as they filmed: the cut lies where each is fastest, and nothing is added.';
-  if (out) return 'The first take’s camera was thrown as it filmed, and is used; the second is thrown by the move, the same way.';
-  if (into) return 'The second take’s camera was thrown as it filmed, and is used; the first is thrown by the move, the same way.';
+  if (out && into) return say`Both cameras were thrown as they filmed: the cut lies where each is fastest, and nothing is added.`;
+  if (out) return say`The first take’s camera was thrown as it filmed, and is used; the second is thrown by the move, the same way.`;
+  if (into) return say`The second take’s camera was thrown as it filmed, and is used; the first is thrown by the move, the same way.`;
   return '';
 };
 
@@ -175,10 +179,30 @@ const bothFilmed = ({ filmed }: Whip) => filmed.out !== null && filmed.into !== 
 /** How the move throws a take; of two that were filmed it throws none. */
 const THROWN = (
   [
-    { is: 'choice', label: 'The view goes', of: 'way', options: optionsOf(WHIP_WAYS), said: 'Whip another way' },
-    { is: 'number', label: 'Frames in all', unit: 'f', of: 'frames', min: 4, max: 120, step: 2, even: true, said: 'Lengthen the whip' },
-    { is: 'number', label: 'Travel each side', unit: '×', of: 'travel', min: 0.1, max: 8, step: 0.1, digits: 1, said: 'Whip further' },
-    { is: 'number', label: 'Shutter angle', unit: '°', of: 'shutter', min: 0, max: 720, step: 45, said: 'Change the smear' },
+    { is: 'choice', label: say`The view goes`, of: 'way', options: optionsOf(WHIP_WAYS), said: say`Whip another way` },
+    {
+      is: 'number',
+      label: say`Frames in all`,
+      unit: 'f',
+      of: 'frames',
+      min: 4,
+      max: 120,
+      step: 2,
+      even: true,
+      said: say`Lengthen the whip`,
+    },
+    {
+      is: 'number',
+      label: say`Travel each side`,
+      unit: '×',
+      of: 'travel',
+      min: 0.1,
+      max: 8,
+      step: 0.1,
+      digits: 1,
+      said: say`Whip further`,
+    },
+    { is: 'number', label: say`Shutter angle`, unit: '°', of: 'shutter', min: 0, max: 720, step: 45, said: say`Change the smear` },
   ] satisfies Field<Whip>[]
 ).map((field): Field<Whip> => ({ ...field, when: (move) => !bothFilmed(move) }));
 
@@ -187,9 +211,9 @@ export const whip: MoveKind<Whip, 'whips'> = {
   kind: 'whip',
   schema: whipSchema,
   words: {
-    name: 'Whip',
-    working: 'Looking for throws of the camera',
-    about: 'The view is thrown out of one take and lands in another, fastest at the cut.',
+    name: say`Whip`,
+    working: say`Looking for throws of the camera`,
+    about: say`The view is thrown out of one take and lands in another, fastest at the cut.`,
   },
   takes: { min: 2, max: 2 },
   needs: ['whips'],
@@ -214,11 +238,11 @@ export const whip: MoveKind<Whip, 'whips'> = {
   sounds: (_, { cut, frames }) => [{ sound: 'whoosh', at: { ...cut, offset: cut.offset - 1 }, seconds: Math.max(0.3, frames / 25) }],
   poster: ({ scene }, { cut }) => placeFrame(scene, cut) - 2,
   fields: [
-    placeField('cut', 'Cut', 'Move the cut'),
+    placeField('cut', 'Cut', say`Move the cut`),
     {
       is: 'measure',
-      label: 'Use throws filmed in the takes',
-      said: 'Use filmed throws',
+      label: say`Use throws filmed in the takes`,
+      said: say`Use filmed throws`,
       needs: 'whips',
       when: (move) => !bothFilmed(move),
       takes: ({ out, into }) => [out.takeId, into.takeId],
@@ -226,25 +250,25 @@ export const whip: MoveKind<Whip, 'whips'> = {
         const used = filmedThrows(thrownOut, thrownInto, move.out.takeId === move.into.takeId);
         return used.out || used.into
           ? { change: withFilmed(move, used), said: usedWords(used) }
-          : { change: null, said: 'In neither of the takes the camera is thrown round.' };
+          : { change: null, said: say`In neither of the takes the camera is thrown round.` };
       },
     },
     {
       is: 'action',
-      label: 'Throw the first take by the move',
-      said: 'Throw the first take by the move',
+      label: say`Throw the first take by the move`,
+      said: say`Throw the first take by the move`,
       when: ({ filmed }) => filmed.out !== null,
       apply: ({ filmed }) => ({ filmed: { ...filmed, out: null } }),
     },
     {
       is: 'action',
-      label: 'Throw the second take by the move',
-      said: 'Throw the second take by the move',
+      label: say`Throw the second take by the move`,
+      said: say`Throw the second take by the move`,
       when: ({ filmed }) => filmed.into !== null,
       apply: ({ filmed }) => ({ filmed: { ...filmed, into: null } }),
     },
     ...THROWN,
-    secondField('out', 'First take at the cut'),
-    secondField('into', 'Second take at the cut'),
+    secondField('out', say`First take at the cut`),
+    secondField('into', say`Second take at the cut`),
   ],
 };

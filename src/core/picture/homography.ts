@@ -1,4 +1,5 @@
 import type { Degrees, Pixels } from '../units';
+import { say } from '../words';
 
 /**
  * A map between two views of a flat scene, or of any scene from one spot: (x, y) goes to ((ax + by + c) / w, (dx + ey + f) / w) with
@@ -8,7 +9,7 @@ export type Homography = readonly [number, number, number, number, number, numbe
 
 /** Eight numbers as a map. Throws RangeError where there are not eight. */
 export function asHomography(numbers: readonly number[]): Homography {
-  if (numbers.length !== 8) throw new RangeError(`A homography is eight numbers, not ${numbers.length}.`);
+  if (numbers.length !== 8) throw new RangeError(say`A homography is eight numbers, not ${numbers.length}.`);
   return numbers as unknown as Homography;
 }
 

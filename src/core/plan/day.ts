@@ -1,3 +1,4 @@
+import { say } from '../words';
 import { slowMotion } from './exposure';
 import { brokenRules, type OrderRule, type OrderSlot, orderSlots } from './order';
 import { contextOf, recipeOf, type Tempo } from './plan';
@@ -26,14 +27,16 @@ function rulesOf(slots: readonly Slot[], own: readonly OrderRule[]): OrderRule[]
               kind: 'before',
               first: s.id,
               next: o.id,
-              why: 'The clean plate comes before everything: nobody has touched anything yet.',
+              why: say`The clean plate comes before everything: nobody has touched anything yet.`,
             }),
           ),
       ),
     ...slots
       .filter((s) => s.plate === 'last')
       .flatMap((s) =>
-        acted.map((o): OrderRule => ({ kind: 'before', first: o.id, next: s.id, why: 'The second clean plate comes after everything.' })),
+        acted.map(
+          (o): OrderRule => ({ kind: 'before', first: o.id, next: s.id, why: say`The second clean plate comes after everything.` }),
+        ),
       ),
   ];
 }
@@ -109,8 +112,8 @@ function reasonFor(
   find: (id: string) => Slot,
 ): string {
   const slot = find(ids[i]);
-  if (slot.plate === 'first') return 'First: nobody has touched anything yet.';
-  if (slot.plate === 'last') return 'Last: in case light or camera have changed since the first plate.';
+  if (slot.plate === 'first') return say`First: nobody has touched anything yet.`;
+  if (slot.plate === 'last') return say`Last: in case light or camera have changed since the first plate.`;
   const before = i > 0 ? ids[i - 1] : null;
   const tied = rules.find((r) => r.kind === 'right after' && r.next === slot.id && r.first === before);
   if (tied) return sentence(tied.why);
@@ -122,19 +125,19 @@ function reasonFor(
   if (before && !find(before).plate) {
     const last = at(before);
     if (mine.outfit !== '' && last.outfit === mine.outfit && asked.some((s) => s.outfit !== mine.outfit && s.outfit !== ''))
-      out.push('Same outfit as the one before: no change.');
-    if (last.rig === mine.rig && asked.some((s) => s.rig !== mine.rig)) out.push('Same camera set-up as the one before.');
+      out.push(say`Same outfit as the one before: no change.`);
+    if (last.rig === mine.rig && asked.some((s) => s.rig !== mine.rig)) out.push(say`Same camera set-up as the one before.`);
   }
   const later = ids.slice(i + 1).map(at);
   if (mine.depth !== null && later.some((s) => s.depth !== null && s.depth < (mine.depth as number) - 0.25))
-    out.push('Further back than what follows: nothing filmed later has to be walked past.');
+    out.push(say`Further back than what follows: nothing filmed later has to be walked past.`);
   if (mine.mess && later.filter((s) => !s.mess && s.depth !== null).length === 0)
-    out.push('It makes a mess, so it comes as late as it may.');
+    out.push(say`It makes a mess, so it comes as late as it may.`);
   return out.length
     ? out.slice(0, 2).join(' ')
     : i === 1 || (i === 0 && !slot.plate)
-      ? 'Free to stand anywhere; here it costs no change.'
-      : 'Fits here without an extra change.';
+      ? say`Free to stand anywhere; here it costs no change.`
+      : say`Fits here without an extra change.`;
 }
 
 /** The day's work of a planned shot: its order and its timetable. Throws when the rules contradict. */

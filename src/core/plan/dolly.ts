@@ -1,4 +1,5 @@
 import type { Metres, Seconds, Unit } from '../units';
+import { say } from '../words';
 
 export interface DollyZoom {
   /** Enlargement at both ends; the subject keeps its size. */
@@ -34,14 +35,14 @@ export function dollyZoom(start: Metres, end: Metres, duration: Seconds, behind:
   const most = background.length ? Math.max(...background.map((b) => b.behind)) : 0;
   const text =
     background.length === 0
-      ? 'Nothing stands behind the subject: nobody will see a dolly zoom. Sky or sea alone shows nothing.'
+      ? say`Nothing stands behind the subject: nobody will see a dolly zoom. Sky or sea alone shows nothing.`
       : strongest < 1.15
-        ? `The background changes by only ${change} %: hardly anyone will see it. Bring the subject nearer to the lens, walk further, or choose more depth behind (now ${most.toFixed(1)} m).`
+        ? say`The background changes by only ${change} %: hardly anyone will see it. Bring the subject nearer to the lens, walk further, or choose more depth behind (now ${most.toFixed(1)} m).`
         : speed > 1.5
-          ? `The background changes by ${change} %, which shows, but the camera must walk ${speed.toFixed(1)} m/s: faster than a steady walk. Give it more beats.`
+          ? say`The background changes by ${change} %, which shows, but the camera must walk ${speed.toFixed(1)} m/s: faster than a steady walk. Give it more beats.`
           : strongest < 1.3
-            ? `The background changes by ${change} %: visible to those who look. More depth or a longer walk makes it plain.`
-            : `The background changes by ${change} % while the subject stays: it will show plainly.`;
+            ? say`The background changes by ${change} %: visible to those who look. More depth or a longer walk makes it plain.`
+            : say`The background changes by ${change} % while the subject stays: it will show plainly.`;
   return { from, to, pixels: Math.max(from, to), speed, track, background, verdict, text };
 }
 

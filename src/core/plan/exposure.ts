@@ -1,4 +1,5 @@
 import type { Degrees, Seconds, Stops } from '../units';
+import { say } from '../words';
 import { apertureStops } from './optics';
 
 /** ISO speeds in third stops, as cameras list them. ISO 12232 rounded values, from memory. */
@@ -114,7 +115,7 @@ export function waysToPay(stops: Stops, iso: number, shutter: Seconds, rate: num
   const out: Payment[] = [
     {
       means: 'ISO',
-      text: target.over ? `ISO ${iso} would have to rise beyond ${target.iso}` : `ISO ${iso} → ${target.iso}`,
+      text: target.over ? say`ISO ${iso} would have to rise beyond ${target.iso}` : say`ISO ${iso} → ${target.iso}`,
       price:
         target.iso >= 6400
           ? 'much noise; masks and cut-outs get ragged edges'
@@ -124,12 +125,12 @@ export function waysToPay(stops: Stops, iso: number, shutter: Seconds, rate: num
     },
     {
       means: 'lamp power',
-      text: `${(2 ** stops).toFixed(stops < 2 ? 1 : 0)} times the light (${s} stops)`,
+      text: say`${(2 ** stops).toFixed(stops < 2 ? 1 : 0)} times the light (${s} stops)`,
       price: 'more lamps, more heat, more mains load; the look stays',
     },
     {
       means: 'lamp distance',
-      text: `lamps at ${Math.round(100 / 2 ** (stops / 2))} % of their distance`,
+      text: say`lamps at ${Math.round(100 / 2 ** (stops / 2))} % of their distance`,
       price: 'light falls off more across the set, shadows spread more; keep them out of the frame',
     },
   ];
@@ -140,7 +141,7 @@ export function waysToPay(stops: Stops, iso: number, shutter: Seconds, rate: num
   if (longer.length)
     out.push({
       means: 'shutter',
-      text: `shutter ${shutterLabel(shutter)} → ${longer[0].label} wins ${longer[0].gain.toFixed(1)} stops`,
+      text: say`shutter ${shutterLabel(shutter)} → ${longer[0].label} wins ${longer[0].gain.toFixed(1)} stops`,
       price: `${Math.round(longer[0].angle)}°: movement smears ${(longer[0].time / shutter).toFixed(1)} times as far`,
     });
   return out;

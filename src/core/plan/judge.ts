@@ -1,4 +1,5 @@
 import type { Metres, Stops } from '../units';
+import { say } from '../words';
 import { type View, viewOf } from './camera';
 import { type DollyZoom, dollyZoom } from './dolly';
 import {
@@ -99,8 +100,8 @@ export function judgeSet(
     ...light.judgements,
     ...crossings.map(
       (c): Judgement => ({
-        level: c.advice.startsWith('A feather') ? 'unsure' : 'fix',
-        text: `The shadow of ${c.shadow.place.name} from ${c.shadow.lamp.name} reaches ${Math.round(c.over)} px over the seam, with a soft edge of ${Math.round(c.shadow.penumbraPixels)} px. ${c.advice}`,
+        level: c.advice.startsWith(say`A feather`) ? 'unsure' : 'fix',
+        text: say`The shadow of ${c.shadow.place.name} from ${c.shadow.lamp.name} reaches ${Math.round(c.over)} px over the seam, with a soft edge of ${Math.round(c.shadow.penumbraPixels)} px. ${c.advice}`,
       }),
     ),
     { level: resolution.verdict, text: resolution.text },
@@ -126,7 +127,7 @@ export function judgeSet(
 
 function fieldsOf(shot: PlannedShot): SetReport['fields'] {
   const area = filmedArea(shot.camera);
-  const depths = [...shot.places.map((p) => ({ what: p.name, distance: p.z })), { what: 'Back wall', distance: shot.room.back }];
+  const depths = [...shot.places.map((p) => ({ what: p.name, distance: p.z })), { what: say`Back wall`, distance: shot.room.back }];
   return depths
     .sort((a, b) => a.distance - b.distance)
     .map((d) => ({
@@ -144,7 +145,7 @@ function zoneJudgements(zone: Zone, shot: PlannedShot, unit: LengthUnit): Judgem
     .filter((c) => c.metres > 0.03)
     .map((c) => ({
       level: c.side === 'bottom' ? 'unsure' : 'fix',
-      text: `${place.name} is cut off ${CUT[c.side]} by ${showLength(c.metres, unit)}${
+      text: say`${place.name} is cut off ${CUT[c.side]} by ${showLength(c.metres, unit)}${
         c.side === 'top' || c.side === 'bottom'
           ? shot.camera.orientation === 'lying'
             ? ': move back, take a shorter lens, or tilt.'
@@ -156,7 +157,7 @@ function zoneJudgements(zone: Zone, shot: PlannedShot, unit: LengthUnit): Judgem
   if (place.x - place.reach < -room.left || place.x + place.reach > room.right || place.z > room.back - 0.3)
     out.push({
       level: 'fix',
-      text: `${place.name} stands in a wall: it is ${showLength(place.x, unit)} across and ${showLength(place.z, unit)} away, and the room ends there.`,
+      text: say`${place.name} stands in a wall: it is ${showLength(place.x, unit)} across and ${showLength(place.z, unit)} away, and the room ends there.`,
     });
   return out;
 }
@@ -175,12 +176,12 @@ function seamJudgements(seam: Seam, view: View, unit: LengthUnit): Judgement[] {
   return [
     {
       level: 'good',
-      text: `The seam between ${between} runs ${where} at ${Math.round((100 * seam.x) / view.width)} % of the frame, with ${Math.round(seam.gap)} px (${share} %) free: feather up to ${Math.floor(seam.feather)} px.`,
+      text: say`The seam between ${between} runs ${where} at ${Math.round((100 * seam.x) / view.width)} % of the frame, with ${Math.round(seam.gap)} px (${share} %) free: feather up to ${Math.floor(seam.feather)} px.`,
     },
     ...seam.crossings.map(
       (c): Judgement => ({
         level: 'unsure',
-        text: `${c.place.name} (${c.action.what}) reaches over the seam by ${showLength(c.metres, unit)} from beat ${c.from} to ${c.to}: the seam has to duck there, and both must hold still.`,
+        text: say`${c.place.name} (${c.action.what}) reaches over the seam by ${showLength(c.metres, unit)} from beat ${c.from} to ${c.to}: the seam has to duck there, and both must hold still.`,
       }),
     ),
   ];
@@ -214,12 +215,12 @@ function sharpnessOf(shot: PlannedShot, fps: number): Sharpness | null {
 
 function sharpnessJudgements(s: Sharpness, shot: PlannedShot, unit: LengthUnit): Judgement[] {
   const now = `f/${shot.camera.aperture} focused at ${showLength(shot.camera.focus, unit)} is sharp from ${showLength(s.near, unit)} to ${showLength(s.far, unit)}`;
-  if (s.soft.length === 0) return [{ level: 'good', text: `${now}: every place is held.` }];
+  if (s.soft.length === 0) return [{ level: 'good', text: say`${now}: every place is held.` }];
   const cost = s.cost > 0.05 ? `, ${s.cost.toFixed(1)} stops less light` : ', with no light lost';
   return [
     {
       level: 'fix',
-      text: `${now}: ${s.soft.join(' and ')} ${s.soft.length === 1 ? 'is' : 'are'} soft. Focus at ${showLength(s.focus, unit)} and f/${s.aperture}${cost}.`,
+      text: say`${now}: ${s.soft.join(' and ')} ${s.soft.length === 1 ? 'is' : 'are'} soft. Focus at ${showLength(s.focus, unit)} and f/${s.aperture}${cost}.`,
     },
   ];
 }
@@ -235,19 +236,19 @@ function lightPlan(shot: PlannedShot, fps: number): LightPlan {
     judgements.push({
       level: 'fix',
       text: safe.length
-        ? `${shutterLabel(camera.shutter)} flickers under ${camera.mains} Hz mains light. ${safe[0].label} (${Math.round(safe[0].angle)}°) does not.`
-        : `At ${rate} frames a second every shutter flickers under ${camera.mains} Hz mains light: use lamps that run without flicker, or daylight.`,
+        ? say`${shutterLabel(camera.shutter)} flickers under ${camera.mains} Hz mains light. ${safe[0].label} (${Math.round(safe[0].angle)}°) does not.`
+        : say`At ${rate} frames a second every shutter flickers under ${camera.mains} Hz mains light: use lamps that run without flicker, or daylight.`,
     });
   else
     judgements.push({
       level: 'good',
-      text: `${shutterLabel(camera.shutter)} is ${Math.round(angle)}° at ${rate} fps${shot.outdoors ? '' : ` and free of flicker at ${camera.mains} Hz`}.`,
+      text: say`${shutterLabel(camera.shutter)} is ${Math.round(angle)}° at ${rate} fps${shot.outdoors ? '' : ` and free of flicker at ${camera.mains} Hz`}.`,
     });
-  if (angle > 360.5) judgements.push({ level: 'fix', text: `${shutterLabel(camera.shutter)} is longer than a frame at ${rate} fps.` });
+  if (angle > 360.5) judgements.push({ level: 'fix', text: say`${shutterLabel(camera.shutter)} is longer than a frame at ${rate} fps.` });
   if (slow.capture > rate + 0.1)
     judgements.push({
       level: 'fix',
-      text: `Slowed to ${delivery.slowest} % the shot needs ${slow.capture} fps; ${rate} fps repeats frames. Play the song at ${Math.round(slow.playback)} % on set; the higher rate costs ${slow.lost.toFixed(1)} stops.`,
+      text: say`Slowed to ${delivery.slowest} % the shot needs ${slow.capture} fps; ${rate} fps repeats frames. Play the song at ${Math.round(slow.playback)} % on set; the higher rate costs ${slow.lost.toFixed(1)} stops.`,
     });
   return { safe, slow, angle, judgements };
 }
@@ -266,12 +267,12 @@ function trackJudgements(shot: PlannedShot, unit: LengthUnit): Judgement[] {
     return [
       {
         level: 'fix',
-        text: `The camera has to go back ${showLength(back, unit)}, but there are only ${showLength(shot.room.behind, unit)} behind it. Begin nearer, or open a door.`,
+        text: say`The camera has to go back ${showLength(back, unit)}, but there are only ${showLength(shot.room.behind, unit)} behind it. Begin nearer, or open a door.`,
       },
     ];
   if (shot.dolly.end < 0.5)
     return [
-      { level: 'fix', text: `The walk ends ${showLength(shot.dolly.end, unit)} from the subject: too near to be safe and to be sharp.` },
+      { level: 'fix', text: say`The walk ends ${showLength(shot.dolly.end, unit)} from the subject: too near to be safe and to be sharp.` },
     ];
   return [];
 }
@@ -289,11 +290,11 @@ function outdoorPlan(shot: PlannedShot): OutdoorPlan | null {
   const judgement: Judgement = matching
     ? {
         level: matching.to - matching.from < 20 ? 'fix' : 'unsure',
-        text: `From ${clock(start)} takes match until ${clock(matching.to)} (${Math.round(matching.to - matching.from)} minutes): then ${matching.reason}. A head’s shadow wanders ${drift?.toFixed(1)} cm a minute. Take plates in the same minutes. Cloud spoils or mends it; this reckons with clear sky.`,
+        text: say`From ${clock(start)} takes match until ${clock(matching.to)} (${Math.round(matching.to - matching.from)} minutes): then ${matching.reason}. A head’s shadow wanders ${drift?.toFixed(1) ?? 0} cm a minute. Take plates in the same minutes. Cloud spoils or mends it; this reckons with clear sky.`,
       }
     : {
         level: 'fix',
-        text: `At ${clock(start)} the sun stands at ${altitude.toFixed(0)}°: too low or gone, and the light changes from minute to minute. Start earlier or wait for the dark.`,
+        text: say`At ${clock(start)} the sun stands at ${altitude.toFixed(0)}°: too low or gone, and the light changes from minute to minute. Start earlier or wait for the dark.`,
       };
   return { day, altitude, bearing, drift, matching, judgement };
 }

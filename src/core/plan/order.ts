@@ -1,3 +1,4 @@
+import { say } from '../words';
 /** What the solver needs to know of a slot. */
 export interface OrderSlot {
   id: string;
@@ -238,7 +239,7 @@ function search(instance: Instance, width: number, limit: number): Part | null {
  * beyond, the 3,000 cheapest part orders of each length go on. Throws when the rules contradict each other.
  */
 export function orderSlots(slots: readonly OrderSlot[], rules: readonly OrderRule[], costs: OrderCosts): Ordering {
-  if (slots.length > 30) throw new RangeError('A shot can have at most 30 slots.');
+  if (slots.length > 30) throw new RangeError(say`A shot can have at most 30 slots.`);
   if (slots.length === 0) return { order: [], cost: 0, exact: true };
   const instance = instanceOf(slots, rules, costs);
   const exact = slots.length <= EXACT;
@@ -250,4 +251,4 @@ export function orderSlots(slots: readonly OrderSlot[], rules: readonly OrderRul
   return { order, cost: found.cost, exact };
 }
 
-const CONTRADICTION = 'The rules for the order contradict each other: no order keeps them all.';
+const CONTRADICTION = say`The rules for the order contradict each other: no order keeps them all.`;

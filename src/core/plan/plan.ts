@@ -1,4 +1,5 @@
 import type { Metres, Seconds } from '../units';
+import { say } from '../words';
 import { type View, viewOf } from './camera';
 import type { PlanContext, Recipe } from './recipe';
 import { RECIPES } from './recipes';
@@ -46,7 +47,7 @@ export function newPlannedShot(id: string, recipe: Recipe, date: string): Planne
     },
     places,
     props: (recipe.props ?? []).map((p, i) => ({ ...p, id: `prop${i + 1}` })),
-    lamps: (recipe.lamps ?? [{ name: 'Lamp', x: -1.6, z: 2.2, height: 2.4, size: 0.3 }]).map((l, i) => ({ ...l, id: `lamp${i + 1}` })),
+    lamps: (recipe.lamps ?? [{ name: say`Lamp`, x: -1.6, z: 2.2, height: 2.4, size: 0.3 }]).map((l, i) => ({ ...l, id: `lamp${i + 1}` })),
     delivery: { slowest: 100, scale: 100, overscan: 102, stabilise: 100, cropAspect: 0 },
     dolly: { end: Math.max(0.8, subject - 1) },
     outdoors: null,

@@ -1,4 +1,5 @@
 import type { Seconds, Unit } from '../units';
+import { say } from '../words';
 import type { OrderRule } from './order';
 import type { Lamp, Place, PlannedShot, Prop } from './schema';
 
@@ -155,12 +156,12 @@ export function slot(id: string, name: string, what: string, why: string, more: 
 
 /** The empty set, filmed before everything. */
 export function firstPlate(
-  why = 'Before anyone can knock the camera or leave something in the frame. It mends whatever goes wrong later.',
+  why = say`Before anyone can knock the camera or leave something in the frame. It mends whatever goes wrong later.`,
 ): Slot {
   return slot(
     'plate',
-    'Clean plate',
-    'The empty set: nobody in it, nothing moving, shadows gone too. Keep rolling for eight seconds.',
+    say`Clean plate`,
+    say`The empty set: nobody in it, nothing moving, shadows gone too. Keep rolling for eight seconds.`,
     why,
     {
       plate: 'first',
@@ -172,8 +173,8 @@ export function firstPlate(
 }
 
 /** The empty set again, filmed after everything. */
-export function lastPlate(why = 'Last: if the light has drifted or the camera was touched, this one fits the later takes.'): Slot {
-  return slot('plate-end', 'Clean plate again', 'The empty set once more, as it is at the end. Eight seconds.', why, {
+export function lastPlate(why = say`Last: if the light has drifted or the camera was touched, this one fits the later takes.`): Slot {
+  return slot('plate-end', say`Clean plate again`, say`The empty set once more, as it is at the end. Eight seconds.`, why, {
     plate: 'last',
     hold: 8,
     toSong: false,
@@ -188,20 +189,20 @@ export function place(name: string, x: number, z: number, more: Partial<Omit<Pla
 
 /** Advice for every locked camera. Common practice. */
 export const LOCKED_CAMERA = [
-  'Camera: tape round all three feet of the tripod. Nobody touches it between takes; start it by remote, or one unbroken recording for all takes.',
-  'Everything by hand: focus, exposure, white balance; stabiliser off. Write the settings down.',
+  say`Camera: tape round all three feet of the tripod. Nobody touches it between takes; start it by remote, or one unbroken recording for all takes.`,
+  say`Everything by hand: focus, exposure, white balance; stabiliser off. Write the settings down.`,
 ] as const;
 
 export const BASIC_KIT = [
-  'Camera, charged, card empty',
-  'Tripod and sandbag',
-  'Cloth tape in several colours, tape measure',
-  'Speaker for the song',
-  'Remote or second phone',
+  say`Camera, charged, card empty`,
+  say`Tripod and sandbag`,
+  say`Cloth tape in several colours, tape measure`,
+  say`Speaker for the song`,
+  say`Remote or second phone`,
 ] as const;
 
 /** The caution that closes every list. */
-export const LOCAL_RULES = 'Follow local rules, and leave rigging, electrics and anything dangerous to those licensed for it.';
+export const LOCAL_RULES = say`Follow local rules, and leave rigging, electrics and anything dangerous to those licensed for it.`;
 
 /** A still dry-run frame to build on. */
 export function still(layers: DryLayer[], marks: DryMark[] = []): DryFrame {

@@ -1,4 +1,5 @@
 import type { Pixels } from '../units';
+import { say } from '../words';
 import type { PlannedShot } from './schema';
 
 export interface ResolutionNeed {
@@ -32,12 +33,12 @@ export function resolutionNeed(
     cropAspect === 0 ? 0 : fill(cropAspect >= 1 ? longSide : longSide * cropAspect, cropAspect >= 1 ? longSide / cropAspect : longSide);
   const crop = Math.max(1, cropped / main);
   const factors = [
-    { what: 'cut from the captured shape', factor: main / delivered.width },
-    { what: 'scale moves', factor: delivery.scale / 100 },
-    { what: 'dolly zoom', factor: dollyScale },
-    { what: 'overscan', factor: delivery.overscan / 100 },
-    { what: 'stabilising', factor: delivery.stabilise / 100 },
-    { what: 'another shape of frame', factor: crop },
+    { what: say`cut from the captured shape`, factor: main / delivered.width },
+    { what: say`scale moves`, factor: delivery.scale / 100 },
+    { what: say`dolly zoom`, factor: dollyScale },
+    { what: say`overscan`, factor: delivery.overscan / 100 },
+    { what: say`stabilising`, factor: delivery.stabilise / 100 },
+    { what: say`another shape of frame`, factor: crop },
   ].filter((f) => Math.abs(f.factor - 1) > 1e-6);
   const all = factors.reduce((product, f) => product * f.factor, 1);
   const width = Math.ceil(delivered.width * all - 1e-6);

@@ -1,17 +1,18 @@
+import { say } from '../words';
 import type { PlanCamera } from './schema';
 
 export type Sensor = PlanCamera['sensor'];
 
 /** Common sensor sizes in millimetres. Common practice; makers differ by some tenths, so the numbers can be overtyped. */
 export const SENSORS: readonly Sensor[] = [
-  { name: 'Full frame 36 × 24', width: 36, height: 24 },
-  { name: 'Cine 35 mm, 24.9 × 18.7', width: 24.9, height: 18.7 },
-  { name: 'Crop 1.5, 23.5 × 15.6', width: 23.5, height: 15.6 },
-  { name: 'Four thirds 17.3 × 13', width: 17.3, height: 13 },
-  { name: 'One inch type 13.2 × 8.8', width: 13.2, height: 8.8 },
-  { name: 'Phone, large main 9.8 × 7.3', width: 9.8, height: 7.3 },
-  { name: 'Phone, main 7.0 × 5.3', width: 7, height: 5.3 },
-  { name: 'Phone, small 5.6 × 4.2', width: 5.6, height: 4.2 },
+  { name: say`Full frame 36 × 24`, width: 36, height: 24 },
+  { name: say`Cine 35 mm, 24.9 × 18.7`, width: 24.9, height: 18.7 },
+  { name: say`Crop 1.5, 23.5 × 15.6`, width: 23.5, height: 15.6 },
+  { name: say`Four thirds 17.3 × 13`, width: 17.3, height: 13 },
+  { name: say`One inch type 13.2 × 8.8`, width: 13.2, height: 8.8 },
+  { name: say`Phone, large main 9.8 × 7.3`, width: 9.8, height: 7.3 },
+  { name: say`Phone, main 7.0 × 5.3`, width: 7, height: 5.3 },
+  { name: say`Phone, small 5.6 × 4.2`, width: 5.6, height: 4.2 },
 ];
 
 /** Largest blur that still looks sharp, millimetres: the diagonal over 1442, which gives 36 × 24 its usual 0.030 (common practice). */

@@ -1,4 +1,5 @@
 import type { Metres, Pixels } from '../units';
+import { say } from '../words';
 import type { View } from './camera';
 import type { Lamp, Place, PlannedShot } from './schema';
 import type { Seam } from './zones';
@@ -93,8 +94,8 @@ export function shadowCrossings(shadows: readonly Shadow[], seams: readonly Seam
         Math.max(0.1, Math.hypot(shadow.place.x - shadow.lamp.x, shadow.place.z - shadow.lamp.z));
       const lampShift = Math.max(0.1, Math.ceil((tipShift / ratio) * 10) / 10);
       const advice = fits
-        ? `A feather of ${feather} px hides its soft edge.`
-        : `Move ${shadow.lamp.name} about ${lampShift.toFixed(1)} m to the ${fromLeft ? 'right' : 'left'}, ${soft ? 'or make it larger' : 'or soften it: the edge is hard and would have to be masked exactly'}.`;
+        ? say`A feather of ${feather} px hides its soft edge.`
+        : say`Move ${shadow.lamp.name} about ${lampShift.toFixed(1)} m to the ${fromLeft ? 'right' : 'left'}, ${soft ? 'or make it larger' : 'or soften it: the edge is hard and would have to be masked exactly'}.`;
       return [{ shadow, seam, over, feather, advice }];
     }),
   );

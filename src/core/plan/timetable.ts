@@ -1,4 +1,5 @@
 import type { Seconds } from '../units';
+import { say } from '../words';
 import { changeMinutes, type OrderCosts, type OrderSlot } from './order';
 import type { Slot } from './recipe';
 import type { Schedule } from './schema';
@@ -85,7 +86,7 @@ export function timetable(order: readonly OrderSlot[], slots: readonly Slot[], s
     rows.push({ kind, what, slot, from: now, to: now + minutes });
     now += minutes;
   };
-  add('set up', 'Set up, tape the marks, light, rehearse', schedule.setUpMinutes);
+  add('set up', say`Set up, tape the marks, light, rehearse`, schedule.setUpMinutes);
   const begin = now;
   let sinceBreak = schedule.setUpMinutes;
   let recorded = 0;

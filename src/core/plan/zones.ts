@@ -1,4 +1,5 @@
 import type { Beats, Metres, Pixels } from '../units';
+import { say } from '../words';
 import type { View } from './camera';
 import type { Place, PlaceAction, Prop } from './schema';
 
@@ -93,9 +94,9 @@ function adviceFor(view: View, left: Zone, right: Zone, gap: Pixels): string {
   ].sort((a, b) => Number(b.room) - Number(a.room) || a.zone.perMetre - b.zone.perMetre);
   const [best] = options;
   const step = Math.ceil((need / best.zone.perMetre) * 20) / 20;
-  if (best.room) return `Move ${best.zone.place.name} by ${metres(step)} ${best.way}.`;
+  if (best.room) return say`Move ${best.zone.place.name} by ${metres(step)} ${best.way}.`;
   const half = Math.ceil((need / (left.perMetre + right.perMetre)) * 20) / 20;
-  return `There is no room at the sides: move both apart by ${metres(half)} and the camera back, or take a shorter lens.`;
+  return say`There is no room at the sides: move both apart by ${metres(half)} and the camera back, or take a shorter lens.`;
 }
 
 /**

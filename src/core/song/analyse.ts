@@ -1,5 +1,6 @@
 import type { BeatMap } from '../time';
 import type { Seconds, Unit } from '../units';
+import { say } from '../words';
 import { type BandFlux, FluxMeter } from './band-flux';
 import { settled } from './beats';
 import { confidenceOf } from './confidence';
@@ -92,14 +93,14 @@ export function analyseOnsets(onsets: OnsetStrength, flux: BandFlux, duration: S
     onsets: { rate, start, all, low, mid, loud },
   };
   if (duration < 4)
-    return { ...found, reason: 'This sound is shorter than four seconds: too short to find a beat in. Tap the beat instead.' };
-  if (onsets.energy.every((v) => v < SILENT)) return { ...found, reason: 'This sound is silent. Tap the beat instead.' };
+    return { ...found, reason: say`This sound is shorter than four seconds: too short to find a beat in. Tap the beat instead.` };
+  if (onsets.energy.every((v) => v < SILENT)) return { ...found, reason: say`This sound is silent. Tap the beat instead.` };
   if (onsets.rises < STEADY || risesOf(flux) < BEGINS)
-    return { ...found, reason: 'No steady beat found: nothing begins in this sound. Tap the beat instead.' };
+    return { ...found, reason: say`No steady beat found: nothing begins in this sound. Tap the beat instead.` };
   found.hits = findHits(onsets);
   const { found: ways, heard } = findBeats(flux);
   const [first, ...rest] = ways.filter(({ beats }) => beats.length >= 8);
-  if (!first || heard.clarity < CLEAR) return { ...found, reason: 'No steady beat found. Tap the beat instead.' };
+  if (!first || heard.clarity < CLEAR) return { ...found, reason: say`No steady beat found. Tap the beat instead.` };
   const mapOf = (way: FoundBeats) => {
     const beats = settled(way.beats, onsets, way.rigid);
     const { beatsPerBar, phase, sure } = bestBars(beats, onsets, heard);

@@ -1,5 +1,6 @@
 import { randomSource } from '../room';
 import type { Seconds } from '../units';
+import { say } from '../words';
 import { type SoundKind, VOICES, type Voice } from './voices';
 
 /** A sound that was made: samples of one channel, -1..1, and the second of it that meets a beat. */
@@ -16,7 +17,7 @@ const EDGE = 0.002;
  * Makes a sound: the same for a kind, length (0.05 to 30 s) and seed, brought to its kind's peak. Throws a RangeError for another length.
  */
 export function makeSound(kind: SoundKind, seconds: Seconds, seed: number, rate = 48_000): MadeSound {
-  if (!(seconds >= 0.05 && seconds <= 30)) throw new RangeError('A sound lasts from 0.05 to 30 seconds.');
+  if (!(seconds >= 0.05 && seconds <= 30)) throw new RangeError(say`A sound lasts from 0.05 to 30 seconds.`);
   const voice: Voice = VOICES[kind];
   const random = randomSource(seed * 7919 + kind.length);
   const sample = voice.make({ rate, seconds, noise: () => 2 * random() - 1, chance: random });

@@ -1,4 +1,5 @@
 import type { Seconds, Unit } from '../units';
+import { say } from '../words';
 import { decay, filter, oscillator, smooth } from './filter';
 
 /** What a voice is made with: samples a second, its length, and noise between -1 and 1. */
@@ -28,7 +29,7 @@ const [CLEAR, BENEATH] = [-3, -9];
 export const VOICES = {
   whoosh: {
     usual: 0.7,
-    about: 'air rushing past, for whips, wipes and things that fly',
+    about: say`air rushing past, for whips, wipes and things that fly`,
     meets: 0.55,
     peak: CLEAR,
     make: ({ rate, seconds, noise }) => {
@@ -45,7 +46,7 @@ export const VOICES = {
   },
   impact: {
     usual: 0.9,
-    about: 'a heavy blow, for landings, freezes and things that are struck',
+    about: say`a heavy blow, for landings, freezes and things that are struck`,
     meets: 0,
     peak: CLEAR,
     make: ({ rate, noise }) => {
@@ -62,7 +63,7 @@ export const VOICES = {
   },
   riser: {
     usual: 2,
-    about: 'tension that climbs to the beat',
+    about: say`tension that climbs to the beat`,
     meets: 1,
     peak: BENEATH,
     make: ({ rate, seconds, noise }) => {
@@ -76,7 +77,7 @@ export const VOICES = {
   },
   rumble: {
     usual: 2.5,
-    about: 'low thunder that rolls away',
+    about: say`low thunder that rolls away`,
     meets: 0,
     peak: BENEATH,
     make: ({ rate, noise }) => {
@@ -86,7 +87,7 @@ export const VOICES = {
   },
   'reversed rumble': {
     usual: 2,
-    about: 'low thunder run backwards, up to the beat',
+    about: say`low thunder run backwards, up to the beat`,
     meets: 1,
     peak: BENEATH,
     make: ({ rate, seconds, noise }) => {
@@ -96,7 +97,7 @@ export const VOICES = {
   },
   'sub drop': {
     usual: 1.6,
-    about: 'a deep tone that falls out of hearing, for drops',
+    about: say`a deep tone that falls out of hearing, for drops`,
     meets: 0,
     peak: CLEAR,
     make: ({ rate, seconds }) => {
@@ -106,7 +107,7 @@ export const VOICES = {
   },
   shutter: {
     usual: 0.2,
-    about: 'a camera’s shutter, for freezes and stills',
+    about: say`a camera’s shutter, for freezes and stills`,
     meets: 0,
     peak: CLEAR,
     make: ({ rate, noise }) => {
@@ -119,7 +120,7 @@ export const VOICES = {
   },
   typewriter: {
     usual: 0.14,
-    about: 'one stroke of a typewriter, for titles that are typed',
+    about: say`one stroke of a typewriter, for titles that are typed`,
     meets: 0,
     peak: CLEAR,
     make: ({ rate, noise, chance }) => {
@@ -130,7 +131,7 @@ export const VOICES = {
   },
   glass: {
     usual: 1.4,
-    about: 'glass that breaks and falls',
+    about: say`glass that breaks and falls`,
     meets: 0,
     peak: CLEAR,
     make: ({ rate, noise, chance }) => {
@@ -152,7 +153,7 @@ export const VOICES = {
   },
   cloth: {
     usual: 0.8,
-    about: 'cloth that is thrown and falls, for curtains and reveals',
+    about: say`cloth that is thrown and falls, for curtains and reveals`,
     meets: 0.25,
     peak: BENEATH,
     make: ({ rate, seconds, noise, chance }) => {
@@ -168,7 +169,7 @@ export const VOICES = {
   },
   'tape stop': {
     usual: 1,
-    about: 'a tone that runs down like a tape that is stopped',
+    about: say`a tone that runs down like a tape that is stopped`,
     meets: 0,
     peak: BENEATH,
     make: ({ rate, seconds }) => {
@@ -183,7 +184,7 @@ export const VOICES = {
   },
   'room tone': {
     usual: 6,
-    about: 'a quiet room at night, to lie under what would else be silence',
+    about: say`a quiet room at night, to lie under what would else be silence`,
     meets: 0,
     peak: -38,
     make: ({ rate, seconds, noise }) => {

@@ -1,5 +1,6 @@
 import * as z from 'zod/mini';
 import { blackPlanes } from '../picture';
+import { say } from '../words';
 import type { SourceKind } from './kind';
 import { overFrame } from './made';
 
@@ -10,7 +11,7 @@ type Below = z.infer<typeof schema>;
 export const below: SourceKind<Below, Below> = {
   kind: 'below',
   schema,
-  name: 'Everything below',
+  name: say`Everything below`,
   fresh: { kind: 'below' },
   settings: [],
   endless: true,

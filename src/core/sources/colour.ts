@@ -1,5 +1,6 @@
 import * as z from 'zod/mini';
 import { fromRgba } from '../picture';
+import { say } from '../words';
 import type { SourceKind } from './kind';
 import { overFrame, share } from './made';
 
@@ -10,9 +11,9 @@ export type ColourSource = z.infer<typeof schema>;
 export const colour: SourceKind<ColourSource, ColourSource> = {
   kind: 'colour',
   schema,
-  name: 'Colour',
+  name: say`Colour`,
   fresh: { kind: 'colour', r: 0, g: 0, b: 0 },
-  settings: [{ is: 'colour', label: 'Colour' }],
+  settings: [{ is: 'colour', label: say`Colour` }],
   endless: true,
   describe: overFrame,
   requests: () => [],

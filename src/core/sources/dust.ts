@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
 import { blackPlanes } from '../picture';
 import { randomAt } from '../room';
+import { say } from '../words';
 import type { SourceKind } from './kind';
 import { type Moving, overFrame, within } from './made';
 
@@ -18,14 +19,14 @@ type Dust = z.infer<typeof schema>;
 export const dust: SourceKind<Dust, Moving<Dust>> = {
   kind: 'dust',
   schema,
-  name: 'Dust and scratches',
+  name: say`Dust and scratches`,
   fresh: { kind: 'dust', specks: 14, scratches: 2, every: 1, seed: 1 },
   blend: 'screen',
   settings: [
-    { is: 'number', label: 'Specks', unit: '', of: 'specks', min: 0, max: 500, step: 1, digits: 0 },
-    { is: 'number', label: 'Scratches', unit: '', of: 'scratches', min: 0, max: 50, step: 1, digits: 0 },
-    { is: 'number', label: 'New every', unit: 'frames', of: 'every', min: 1, max: 25, step: 1, digits: 0 },
-    { is: 'number', label: 'Seed', unit: '', of: 'seed', min: 0, max: 9999, step: 1, digits: 0 },
+    { is: 'number', label: say`Specks`, unit: '', of: 'specks', min: 0, max: 500, step: 1, digits: 0 },
+    { is: 'number', label: say`Scratches`, unit: '', of: 'scratches', min: 0, max: 50, step: 1, digits: 0 },
+    { is: 'number', label: say`New every`, unit: say`frames`, of: 'every', min: 1, max: 25, step: 1, digits: 0 },
+    { is: 'number', label: say`Seed`, unit: '', of: 'seed', min: 0, max: 9999, step: 1, digits: 0 },
   ],
   endless: false,
   describe: (context, source) => overFrame(context, { ...source, frame: Math.floor(context.run.frames / source.every) }),

@@ -1,4 +1,5 @@
 import * as z from 'zod/mini';
+import { say } from '../words';
 import { idSchema } from './id';
 import type { SourceKind } from './kind';
 import { within } from './made';
@@ -19,20 +20,20 @@ export type Echo = z.infer<typeof schema>;
 export const echo: SourceKind<Echo, never> = {
   kind: 'echo',
   schema,
-  name: 'Echo or shadow',
+  name: say`Echo or shadow`,
   settings: [
-    { is: 'layer', label: 'Of the layer', of: 'layerId' },
-    { is: 'number', label: 'Later by', unit: 'f', of: 'late', min: 0, max: 500, step: 1, digits: 0 },
+    { is: 'layer', label: say`Of the layer`, of: 'layerId' },
+    { is: 'number', label: say`Later by`, unit: 'f', of: 'late', min: 0, max: 500, step: 1, digits: 0 },
     {
       is: 'choice',
-      label: 'Shown',
+      label: say`Shown`,
       of: 'shown',
       options: [
-        ['as it is', 'as it is'],
-        ['as a shadow', 'as a shadow'],
+        ['as it is', say`as it is`],
+        ['as a shadow', say`as a shadow`],
       ],
     },
-    { is: 'number', label: 'Soft outline, of the height', unit: '%', of: 'soft', min: 0, max: 20, step: 0.5, digits: 1 },
+    { is: 'number', label: say`Soft outline, of the height`, unit: '%', of: 'soft', min: 0, max: 20, step: 0.5, digits: 1 },
   ],
   endless: false,
   again: (source) => source,

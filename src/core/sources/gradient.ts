@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
 import { lineExtent, lineNormal } from '../picture';
 import { lengthOf } from '../units';
+import { say } from '../words';
 import type { SourceKind } from './kind';
 import { overFrame, painted, share, within } from './made';
 
@@ -21,21 +22,21 @@ type Gradient = z.infer<typeof schema>;
 export const gradient: SourceKind<Gradient, Gradient> = {
   kind: 'gradient',
   schema,
-  name: 'Gradient',
+  name: say`Gradient`,
   fresh: { kind: 'gradient', r: 0.1, g: 0.05, b: 0.2, toR: 0.9, toG: 0.5, toB: 0.3, angle: 0, shape: 'even' },
   settings: [
-    { is: 'colour', label: 'From' },
-    { is: 'colour', label: 'To', of: ['toR', 'toG', 'toB'] },
+    { is: 'colour', label: say`From` },
+    { is: 'colour', label: say`To`, of: ['toR', 'toG', 'toB'] },
     {
       is: 'choice',
-      label: 'Runs',
+      label: say`Runs`,
       of: 'shape',
       options: [
-        ['even', 'along a direction'],
-        ['round', 'from the middle outwards'],
+        ['even', say`along a direction`],
+        ['round', say`from the middle outwards`],
       ],
     },
-    { is: 'number', label: 'Direction (0 down, 90 right)', unit: '°', of: 'angle', min: -360, max: 360, step: 15, digits: 0 },
+    { is: 'number', label: say`Direction (0 down, 90 right)`, unit: '°', of: 'angle', min: -360, max: 360, step: 15, digits: 0 },
   ],
   endless: false,
   describe: overFrame,

@@ -1,5 +1,6 @@
 import * as z from 'zod/mini';
 import { randomAt } from '../room';
+import { say } from '../words';
 import type { SourceKind } from './kind';
 import { type Moving, overFrame, painted, share, within } from './made';
 
@@ -21,15 +22,15 @@ type Leak = z.infer<typeof schema>;
 export const lightLeak: SourceKind<Leak, Moving<Leak>> = {
   kind: 'light leak',
   schema,
-  name: 'Light leak',
+  name: say`Light leak`,
   fresh: { kind: 'light leak', r: 1, g: 0.45, b: 0.15, size: 60, speed: 12, patches: 3, seed: 1 },
   blend: 'screen',
   settings: [
-    { is: 'colour', label: 'Colour' },
-    { is: 'number', label: 'Reach, of the height', unit: '%', of: 'size', min: 5, max: 200, step: 5, digits: 0 },
-    { is: 'number', label: 'Wanders in a second', unit: '%', of: 'speed', min: 0, max: 200, step: 5, digits: 0 },
-    { is: 'number', label: 'Patches', unit: '', of: 'patches', min: 1, max: 12, step: 1, digits: 0 },
-    { is: 'number', label: 'Seed', unit: '', of: 'seed', min: 0, max: 9999, step: 1, digits: 0 },
+    { is: 'colour', label: say`Colour` },
+    { is: 'number', label: say`Reach, of the height`, unit: '%', of: 'size', min: 5, max: 200, step: 5, digits: 0 },
+    { is: 'number', label: say`Wanders in a second`, unit: '%', of: 'speed', min: 0, max: 200, step: 5, digits: 0 },
+    { is: 'number', label: say`Patches`, unit: '', of: 'patches', min: 1, max: 12, step: 1, digits: 0 },
+    { is: 'number', label: say`Seed`, unit: '', of: 'seed', min: 0, max: 9999, step: 1, digits: 0 },
   ],
   endless: false,
   describe: (context, source) => overFrame(context, { ...source, frame: context.run.frames }),

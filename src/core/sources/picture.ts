@@ -1,5 +1,6 @@
 import * as z from 'zod/mini';
 import { IDENTITY_COLOUR } from '../picture';
+import { say } from '../words';
 import { idSchema } from './id';
 import type { SourceKind } from './kind';
 import { fitFrame } from './placing';
@@ -11,7 +12,7 @@ type PictureSource = z.infer<typeof schema>;
 export const picture: SourceKind<PictureSource, PictureSource> = {
   kind: 'picture',
   schema,
-  name: 'Picture from a file',
+  name: say`Picture from a file`,
   settings: [],
   endless: false,
   shows: 'in part',

@@ -2,6 +2,7 @@ import * as z from 'zod/mini';
 import { fromRgba } from '../picture';
 import { randomAt } from '../room';
 import { lengthOf } from '../units';
+import { say } from '../words';
 import type { SourceKind } from './kind';
 import { type Moving, overFrame, share, within } from './made';
 
@@ -97,7 +98,7 @@ function drawn(p: Moving<Pieces>, width: number, height: number): { rgba: Uint8A
 export const pieces: SourceKind<Pieces, Moving<Pieces>> = {
   kind: 'pieces',
   schema,
-  name: 'Sparks and paper',
+  name: say`Sparks and paper`,
   fresh: {
     kind: 'pieces',
     r: 1,
@@ -118,27 +119,27 @@ export const pieces: SourceKind<Pieces, Moving<Pieces>> = {
   },
   shows: 'in part',
   settings: [
-    { is: 'colour', label: 'Colour' },
+    { is: 'colour', label: say`Colour` },
     {
       is: 'choice',
-      label: 'Of',
+      label: say`Of`,
       of: 'shape',
       options: [
-        ['paper', 'paper that tumbles'],
-        ['sparks', 'sparks that die'],
+        ['paper', say`paper that tumbles`],
+        ['sparks', say`sparks that die`],
       ],
     },
-    { is: 'number', label: 'In a second', unit: '', of: 'rate', min: 1, max: 400, step: 5, digits: 0 },
-    { is: 'number', label: 'Each seen for', unit: 'frames', of: 'lasts', min: 2, max: 250, step: 5, digits: 0 },
-    { is: 'number', label: 'Size, of the height', unit: '%', of: 'size', min: 0.2, max: 20, step: 0.5, digits: 1 },
-    { is: 'number', label: 'Speed, of the height', unit: '%/s', of: 'speed', min: 0, max: 400, step: 5, digits: 0 },
-    { is: 'number', label: 'From, across', unit: '%', of: 'x', min: -50, max: 150, step: 5, digits: 0 },
-    { is: 'number', label: 'From, down', unit: '%', of: 'y', min: -50, max: 150, step: 5, digits: 0 },
-    { is: 'number', label: 'Over a width of', unit: '%', of: 'spread', min: 0, max: 200, step: 5, digits: 0 },
-    { is: 'number', label: 'Way (0 down, 180 up)', unit: '°', of: 'angle', min: -360, max: 360, step: 15, digits: 0 },
-    { is: 'number', label: 'Strays by', unit: '°', of: 'stray', min: 0, max: 180, step: 5, digits: 0 },
-    { is: 'number', label: 'Falls by', unit: '%/s²', of: 'fall', min: -400, max: 400, step: 5, digits: 0 },
-    { is: 'number', label: 'Seed', unit: '', of: 'seed', min: 0, max: 9999, step: 1, digits: 0 },
+    { is: 'number', label: say`In a second`, unit: '', of: 'rate', min: 1, max: 400, step: 5, digits: 0 },
+    { is: 'number', label: say`Each seen for`, unit: say`frames`, of: 'lasts', min: 2, max: 250, step: 5, digits: 0 },
+    { is: 'number', label: say`Size, of the height`, unit: '%', of: 'size', min: 0.2, max: 20, step: 0.5, digits: 1 },
+    { is: 'number', label: say`Speed, of the height`, unit: '%/s', of: 'speed', min: 0, max: 400, step: 5, digits: 0 },
+    { is: 'number', label: say`From, across`, unit: '%', of: 'x', min: -50, max: 150, step: 5, digits: 0 },
+    { is: 'number', label: say`From, down`, unit: '%', of: 'y', min: -50, max: 150, step: 5, digits: 0 },
+    { is: 'number', label: say`Over a width of`, unit: '%', of: 'spread', min: 0, max: 200, step: 5, digits: 0 },
+    { is: 'number', label: say`Way (0 down, 180 up)`, unit: '°', of: 'angle', min: -360, max: 360, step: 15, digits: 0 },
+    { is: 'number', label: say`Strays by`, unit: '°', of: 'stray', min: 0, max: 180, step: 5, digits: 0 },
+    { is: 'number', label: say`Falls by`, unit: '%/s²', of: 'fall', min: -400, max: 400, step: 5, digits: 0 },
+    { is: 'number', label: say`Seed`, unit: '', of: 'seed', min: 0, max: 9999, step: 1, digits: 0 },
   ],
   endless: false,
   describe: (context, source) => overFrame(context, { ...source, frame: context.run.frames }),

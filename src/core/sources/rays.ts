@@ -1,5 +1,6 @@
 import * as z from 'zod/mini';
 import { randomAt } from '../room';
+import { say } from '../words';
 import type { SourceKind } from './kind';
 import { type Moving, overFrame, painted, share, within } from './made';
 
@@ -52,7 +53,7 @@ function raysAt({ rays, speed, seed, opens }: Rays, second: number): Float32Arra
 export const rays: SourceKind<Rays, Moving<Rays>> = {
   kind: 'rays',
   schema,
-  name: 'Light beam and rays',
+  name: say`Light beam and rays`,
   fresh: {
     kind: 'rays',
     r: 1,
@@ -70,16 +71,16 @@ export const rays: SourceKind<Rays, Moving<Rays>> = {
   },
   blend: 'screen',
   settings: [
-    { is: 'colour', label: 'Colour' },
-    { is: 'number', label: 'From across', unit: '%', of: 'x', min: -100, max: 200, step: 1, digits: 0 },
-    { is: 'number', label: 'From down', unit: '%', of: 'y', min: -100, max: 200, step: 1, digits: 0 },
-    { is: 'number', label: 'Towards (0 down, 90 right)', unit: '°', of: 'angle', min: -360, max: 360, step: 5, digits: 0 },
-    { is: 'number', label: 'Opens by', unit: '°', of: 'opens', min: 1, max: 360, step: 5, digits: 0 },
-    { is: 'number', label: 'Rays, 0 for an even beam', unit: '', of: 'rays', min: 0, max: 200, step: 1, digits: 0 },
-    { is: 'number', label: 'Soft edge, of its opening', unit: '%', of: 'soft', min: 0, max: 100, step: 5, digits: 0 },
-    { is: 'number', label: 'Half as bright after, of the height', unit: '%', of: 'reach', min: 5, max: 1000, step: 5, digits: 0 },
-    { is: 'number', label: 'Rays change, times a second', unit: '', of: 'speed', min: 0, max: 10, step: 0.1, digits: 1 },
-    { is: 'number', label: 'Seed', unit: '', of: 'seed', min: 0, max: 9999, step: 1, digits: 0 },
+    { is: 'colour', label: say`Colour` },
+    { is: 'number', label: say`From across`, unit: '%', of: 'x', min: -100, max: 200, step: 1, digits: 0 },
+    { is: 'number', label: say`From down`, unit: '%', of: 'y', min: -100, max: 200, step: 1, digits: 0 },
+    { is: 'number', label: say`Towards (0 down, 90 right)`, unit: '°', of: 'angle', min: -360, max: 360, step: 5, digits: 0 },
+    { is: 'number', label: say`Opens by`, unit: '°', of: 'opens', min: 1, max: 360, step: 5, digits: 0 },
+    { is: 'number', label: say`Rays, 0 for an even beam`, unit: '', of: 'rays', min: 0, max: 200, step: 1, digits: 0 },
+    { is: 'number', label: say`Soft edge, of its opening`, unit: '%', of: 'soft', min: 0, max: 100, step: 5, digits: 0 },
+    { is: 'number', label: say`Half as bright after, of the height`, unit: '%', of: 'reach', min: 5, max: 1000, step: 5, digits: 0 },
+    { is: 'number', label: say`Rays change, times a second`, unit: '', of: 'speed', min: 0, max: 10, step: 0.1, digits: 1 },
+    { is: 'number', label: say`Seed`, unit: '', of: 'seed', min: 0, max: 9999, step: 1, digits: 0 },
   ],
   endless: false,
   describe: (context, source) => overFrame(context, { ...source, frame: source.speed === 0 || source.rays < 1 ? 0 : context.run.frames }),

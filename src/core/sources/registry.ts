@@ -1,4 +1,5 @@
 import * as z from 'zod/mini';
+import { say } from '../words';
 import { below } from './below';
 import { colour } from './colour';
 import { dust } from './dust';
@@ -33,7 +34,7 @@ type AnyKind = SourceKind<Source, SourceDescription>;
 /** What is known of the kind of source that a layer keeps or describes. */
 export function sourceKind({ kind }: { kind: Source['kind'] }): AnyKind {
   const known = SOURCES.find((k) => k.kind === kind);
-  if (!known) throw new Error(`There is no source of the kind “${kind}”.`);
+  if (!known) throw new Error(say`There is no source of the kind “${kind}”.`);
   return known as unknown as AnyKind;
 }
 

@@ -1,5 +1,6 @@
 import * as z from 'zod/mini';
 import { IDENTITY_COLOUR } from '../picture';
+import { say } from '../words';
 import { idSchema } from './id';
 import type { NestedPicture, SourceKind } from './kind';
 import { fillFrame } from './placing';
@@ -15,7 +16,7 @@ export interface NestedDescription {
 export const shot: SourceKind<z.infer<typeof schema>, NestedDescription> = {
   kind: 'shot',
   schema,
-  name: 'Shot',
+  name: say`Shot`,
   settings: [],
   endless: false,
   describe: ({ frame, overscan, shot: shotAt }, { shotId }) => {

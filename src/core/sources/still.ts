@@ -1,5 +1,6 @@
 import * as z from 'zod/mini';
 import { IDENTITY_COLOUR } from '../picture';
+import { say } from '../words';
 import { idSchema } from './id';
 import type { SourceKind } from './kind';
 import { fillFrame } from './placing';
@@ -11,7 +12,7 @@ export type StillSource = z.infer<typeof schema>;
 export const still: SourceKind<StillSource, StillSource> = {
   kind: 'still',
   schema,
-  name: 'Picture',
+  name: say`Picture`,
   settings: [],
   endless: false,
   describe: ({ frame, overscan, still: sizeOf }, source) => {

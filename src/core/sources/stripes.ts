@@ -1,5 +1,6 @@
 import * as z from 'zod/mini';
 import { lineNormal } from '../picture';
+import { say } from '../words';
 import type { SourceKind } from './kind';
 import { type Moving, overFrame, painted, share, within } from './made';
 
@@ -24,15 +25,15 @@ type Stripes = z.infer<typeof schema>;
 export const stripes: SourceKind<Stripes, Moving<Stripes>> = {
   kind: 'stripes',
   schema,
-  name: 'Stripes',
+  name: say`Stripes`,
   fresh: { kind: 'stripes', r: 1, g: 1, b: 1, otherR: 0, otherG: 0, otherB: 0, angle: 0, period: 10, speed: 0, wide: 50 },
   settings: [
-    { is: 'colour', label: 'Colour' },
-    { is: 'colour', label: 'The other', of: ['otherR', 'otherG', 'otherB'] },
-    { is: 'number', label: 'Direction (0 down, 90 right)', unit: '°', of: 'angle', min: -360, max: 360, step: 15, digits: 0 },
-    { is: 'number', label: 'Apart, of the height', unit: '%', of: 'period', min: 0.2, max: 400, step: 1, digits: 1 },
-    { is: 'number', label: 'Width, of that', unit: '%', of: 'wide', min: 1, max: 99, step: 5, digits: 0 },
-    { is: 'number', label: 'Moves in a second', unit: '%', of: 'speed', min: -400, max: 400, step: 5, digits: 0 },
+    { is: 'colour', label: say`Colour` },
+    { is: 'colour', label: say`The other`, of: ['otherR', 'otherG', 'otherB'] },
+    { is: 'number', label: say`Direction (0 down, 90 right)`, unit: '°', of: 'angle', min: -360, max: 360, step: 15, digits: 0 },
+    { is: 'number', label: say`Apart, of the height`, unit: '%', of: 'period', min: 0.2, max: 400, step: 1, digits: 1 },
+    { is: 'number', label: say`Width, of that`, unit: '%', of: 'wide', min: 1, max: 99, step: 5, digits: 0 },
+    { is: 'number', label: say`Moves in a second`, unit: '%', of: 'speed', min: -400, max: 400, step: 5, digits: 0 },
   ],
   endless: false,
   describe: (context, source) => overFrame(context, { ...source, frame: source.speed === 0 ? 0 : context.run.frames }),

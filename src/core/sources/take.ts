@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
 import { type Homography, takeToProject } from '../picture';
 import type { Seconds, Unit } from '../units';
+import { say } from '../words';
 import { idSchema } from './id';
 import type { SourceKind } from './kind';
 import { fillFrame } from './placing';
@@ -24,7 +25,7 @@ export interface TakeDescription {
 export const take: SourceKind<z.infer<typeof schema>, TakeDescription> = {
   kind: 'take',
   schema,
-  name: 'Take',
+  name: say`Take`,
   settings: [],
   endless: false,
   clear: (description) => description.clear === true,

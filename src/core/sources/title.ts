@@ -1,5 +1,6 @@
 import * as z from 'zod/mini';
 import type { Pixels } from '../units';
+import { say } from '../words';
 import { idSchema } from './id';
 import type { SourceKind } from './kind';
 import { overFrame, share, within } from './made';
@@ -10,16 +11,16 @@ const TITLE_FONTS = ['Fraunces', 'Recursive'] as const;
 
 /** By which parts a title comes, and how each does, in words. */
 export const TITLE_BY = [
-  ['whole', 'all at once'],
-  ['line', 'line'],
-  ['word', 'word'],
-  ['letter', 'letter'],
+  ['whole', say`all at once`],
+  ['line', say`line`],
+  ['word', say`word`],
+  ['letter', say`letter`],
 ] as const;
 export const TITLE_COMES = [
-  ['at once', 'at once, as typed'],
-  ['faded', 'faded in'],
-  ['risen', 'rising'],
-  ['scattered', 'from all sides'],
+  ['at once', say`at once, as typed`],
+  ['faded', say`faded in`],
+  ['risen', say`rising`],
+  ['scattered', say`from all sides`],
 ] as const;
 
 const schema = z.object({
@@ -68,10 +69,10 @@ export interface TitleDescription {
 export const title: SourceKind<TitleSource, TitleDescription> = {
   kind: 'title',
   schema,
-  name: 'Title',
+  name: say`Title`,
   fresh: {
     kind: 'title',
-    text: 'Title',
+    text: say`Title`,
     font: 'Fraunces',
     fontId: null,
     size: 12,
@@ -95,50 +96,50 @@ export const title: SourceKind<TitleSource, TitleDescription> = {
     seed: 1,
   },
   settings: [
-    { is: 'text', label: 'Text', of: 'text' },
-    { is: 'font', label: 'Font', of: 'font', file: 'fontId', options: TITLE_FONTS.map((name) => [name, name] as const) },
-    { is: 'number', label: 'Size, of the height', unit: '%', of: 'size', min: 0.5, max: 100, step: 0.5, digits: 1 },
-    { is: 'number', label: 'Weight', unit: '', of: 'weight', min: 100, max: 900, step: 50, digits: 0 },
-    { is: 'number', label: 'Line, of the size', unit: '%', of: 'line', min: 50, max: 400, step: 5, digits: 0 },
-    { is: 'number', label: 'Tracking, of the size', unit: '%', of: 'tracking', min: -50, max: 200, step: 1, digits: 0 },
+    { is: 'text', label: say`Text`, of: 'text' },
+    { is: 'font', label: say`Font`, of: 'font', file: 'fontId', options: TITLE_FONTS.map((name) => [name, name] as const) },
+    { is: 'number', label: say`Size, of the height`, unit: '%', of: 'size', min: 0.5, max: 100, step: 0.5, digits: 1 },
+    { is: 'number', label: say`Weight`, unit: '', of: 'weight', min: 100, max: 900, step: 50, digits: 0 },
+    { is: 'number', label: say`Line, of the size`, unit: '%', of: 'line', min: 50, max: 400, step: 5, digits: 0 },
+    { is: 'number', label: say`Tracking, of the size`, unit: '%', of: 'tracking', min: -50, max: 200, step: 1, digits: 0 },
     {
       is: 'choice',
-      label: 'Aligned',
+      label: say`Aligned`,
       of: 'align',
       options: [
-        ['left', 'left'],
-        ['middle', 'middle'],
-        ['right', 'right'],
+        ['left', say`left`],
+        ['middle', say`middle`],
+        ['right', say`right`],
       ],
     },
-    { is: 'colour', label: 'Colour' },
-    { is: 'number', label: 'Outline, of the size', unit: '%', of: 'outline', min: 0, max: 50, step: 0.5, digits: 1 },
-    { is: 'colour', label: 'Colour of the outline', of: ['outlineR', 'outlineG', 'outlineB'] },
-    { is: 'number', label: 'Dark bar behind', unit: '%', of: 'bar', min: 0, max: 100, step: 5, digits: 0 },
+    { is: 'colour', label: say`Colour` },
+    { is: 'number', label: say`Outline, of the size`, unit: '%', of: 'outline', min: 0, max: 50, step: 0.5, digits: 1 },
+    { is: 'colour', label: say`Colour of the outline`, of: ['outlineR', 'outlineG', 'outlineB'] },
+    { is: 'number', label: say`Dark bar behind`, unit: '%', of: 'bar', min: 0, max: 100, step: 5, digits: 0 },
     {
       is: 'choice',
-      label: 'Comes by',
+      label: say`Comes by`,
       of: 'by',
       options: TITLE_BY,
     },
     {
       is: 'choice',
-      label: 'Each comes',
+      label: say`Each comes`,
       of: 'comes',
       options: TITLE_COMES,
     },
-    { is: 'number', label: 'The next after', unit: '', of: 'every', min: 0, max: 1000, step: 1, digits: 2 },
-    { is: 'number', label: 'Each takes', unit: '', of: 'lasts', min: 0, max: 1000, step: 1, digits: 2 },
+    { is: 'number', label: say`The next after`, unit: '', of: 'every', min: 0, max: 1000, step: 1, digits: 2 },
+    { is: 'number', label: say`Each takes`, unit: '', of: 'lasts', min: 0, max: 1000, step: 1, digits: 2 },
     {
       is: 'choice',
-      label: 'Counted in',
+      label: say`Counted in`,
       of: 'unit',
       options: [
-        ['frames', 'frames'],
-        ['beats', 'beats'],
+        ['frames', say`frames`],
+        ['beats', say`beats`],
       ],
     },
-    { is: 'number', label: 'Seed', unit: '', of: 'seed', min: 0, max: 9999, step: 1, digits: 0 },
+    { is: 'number', label: say`Seed`, unit: '', of: 'seed', min: 0, max: 9999, step: 1, digits: 0 },
   ],
   endless: false,
   shows: 'in part',

@@ -1,5 +1,6 @@
 import type { Project } from '@/core/document';
 import { filmFrames } from '@/core/evaluate';
+import { say } from '@/core/words';
 import type { Container } from '@/media/export/container';
 import { makeFilm } from '../jobs';
 import { storedFilm } from '../stored';
@@ -12,20 +13,20 @@ function timeLeft(began: number, done: number): string {
   return left < 60 ? `, about ${Math.ceil(left)} s left` : `, about ${Math.ceil(left / 60)} min left`;
 }
 
-const noShot = (project: Project) => (project.shots.length === 0 ? 'There is no shot on the score yet; a film needs one.' : '');
+const noShot = (project: Project) => (project.shots.length === 0 ? say`There is no shot on the score yet; a film needs one.` : '');
 
 /** The film as a kind of film file. */
 export const filmAs = ({ id, label }: Container): ExportFormat => ({
   id,
   group: 'film',
-  label: `Make ${label}`,
+  label: say`Make ${label}`,
   type: `video/${id}`,
   streams: true,
   ending: () => id,
   unavailable: noShot,
   make: async ({ project, chosen, leave, tell, signal }) => {
     const began = performance.now();
-    tell('Opening the takes', 0);
+    tell(say`Opening the takes`, 0);
     const [first, end] = filmFrames(project);
     const total = end - first;
     const made = await makeFilm(

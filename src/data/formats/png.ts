@@ -1,4 +1,5 @@
 import { toTimecode } from '@/core/time';
+import { say } from '@/core/words';
 import { makeStill } from '../jobs';
 import type { ExportFormat } from './format';
 
@@ -6,14 +7,14 @@ import type { ExportFormat } from './format';
 export const png: ExportFormat = {
   id: 'png',
   group: 'still',
-  label: 'Save PNG',
+  label: say`Save PNG`,
   type: 'image/png',
   streams: false,
   ending: (playhead) => `frame-${playhead}.png`,
   unavailable: () => '',
   make: async ({ project, playhead, tell }) => {
-    tell('Drawing the still', 0.5);
+    tell(say`Drawing the still`, 0.5);
     const file = await makeStill(project, playhead);
-    return { ok: true, file, said: `Frame ${toTimecode(playhead, project.frame.rate)} is saved as a picture.` };
+    return { ok: true, file, said: say`Frame ${toTimecode(playhead, project.frame.rate)} is saved as a picture.` };
   },
 };

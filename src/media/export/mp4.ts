@@ -1,8 +1,9 @@
+import { say } from '@/core/words';
 import { type Container, FRAGMENT } from './container';
 
 export const mp4: Container = {
   id: 'mp4',
-  label: 'MP4 (H.264, AAC)',
+  label: say`MP4 (H.264, AAC)`,
   video: { codec: 'avc', name: 'H.264' },
   audio: 'aac',
   growing: async () => {

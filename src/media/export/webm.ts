@@ -1,8 +1,9 @@
+import { say } from '@/core/words';
 import type { Container } from './container';
 
 export const webm: Container = {
   id: 'webm',
-  label: 'WebM (VP9, Opus)',
+  label: say`WebM (VP9, Opus)`,
   video: { codec: 'vp9', name: 'VP9' },
   audio: 'opus',
   growing: async () => {

@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useRef } from 'react';
 import { type BeatsReport, beatsReport, beatsReportSchema, type SeamReport, type SyncReport, type TakesReport } from '@/core/exchange';
+import { say } from '@/core/words';
 import { hearSong, makeFilm } from '@/data/jobs';
 import { openProjectFile } from '@/data/project-file';
 import { useProject } from '@/data/store';
@@ -49,13 +50,13 @@ export function BatchDoor() {
         const { problem, said } = await openProjectFile(files()[0], silent);
         if (problem || said) throw new Error(problem || said);
         const { project } = useProject.getState();
-        if (!project) throw new Error('The project did not open.');
+        if (!project) throw new Error(say`The project did not open.`);
         const began = performance.now();
         let frames = 0;
         const made = await makeFilm(project, format, {}, (p) => {
           frames = p.total;
         });
-        if (!made.ok) throw new Error(`Frame ${made.fault.frame}: ${made.fault.sentence}`);
+        if (!made.ok) throw new Error(say`Frame ${made.fault.frame}: ${made.fault.sentence}`);
         const seconds = (performance.now() - began) / 1000;
         return { frames, seconds, url: URL.createObjectURL(await storedFilm(made.name)) };
       },
@@ -66,8 +67,8 @@ export function BatchDoor() {
   }, []);
   return (
     <main className="p-6">
-      <p>This page serves the command line (npm run batch).</p>
-      <input ref={input} type="file" multiple aria-label="Files for the command line" data-testid="batch-files" />
+      <p>{say`This page serves the command line (npm run batch).`}</p>
+      <input ref={input} type="file" multiple aria-label={say`Files for the command line`} data-testid="batch-files" />
     </main>
   );
 }

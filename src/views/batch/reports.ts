@@ -3,6 +3,7 @@ import { type SeamReport, type SyncReport, seamReportSchema, syncReportSchema, t
 import { lightFindings, lockVerdict, moveFindings, type TakeLock } from '@/core/measure';
 import { newPlannedShot, RECIPES } from '@/core/plan';
 import { standardRate } from '@/core/time';
+import { say } from '@/core/words';
 import { syncMedia, takeIn } from '@/data/jobs';
 import { takeMeasurement } from '@/data/media';
 import { boxesOf, cutFigure, seamBetween, seamKeyframesOf } from '@/data/set-up';
@@ -36,7 +37,7 @@ function projectOf(acted: readonly Media[], plate: Media | null): Project {
   });
   const takes = acted.map((m, i) => take(m, `place-p${i + 1}`, i));
   if (plate) takes.push(take(plate, 'plate', acted.length));
-  const project = emptyProject('batch', 'Command line');
+  const project = emptyProject('batch', say`Command line`);
   const [first] = acted;
   return {
     ...project,

@@ -5,6 +5,7 @@ import { useEffect, useState } from 'react';
 import { type Finding, RULES } from '@/core/check';
 import type { Project } from '@/core/document';
 import { toTimecode } from '@/core/time';
+import { say } from '@/core/words';
 import { findingsOf, mendFinding } from '@/data/check';
 import { seek } from '@/data/playback';
 import { useProject } from '@/data/store';
@@ -46,16 +47,16 @@ export function CheckView() {
   if (!project) return null;
   if (project.shots.length === 0) {
     return (
-      <Empty text="There is no shot to check yet.">
+      <Empty text={say`There is no shot to check yet.`}>
         <Link href="/score" className="inline-flex min-h-11 items-center underline">
-          To the score
+          {say`To the score`}
         </Link>
       </Empty>
     );
   }
   return (
     <div className="mx-auto max-w-5xl p-4 sm:p-6">
-      <Heading title="Check" question="Will anyone see the trick?" />
+      <Heading title={say`Check`} question={say`Will anyone see the trick?`} />
       <div className="grid gap-5 md:grid-cols-[1fr_24rem]">
         <ul className="space-y-3">
           {failed && (
@@ -65,12 +66,12 @@ export function CheckView() {
           )}
           {!findings && !failed && (
             <li>
-              <p role="status">Looking at every frame</p>
+              <p role="status">{say`Looking at every frame`}</p>
             </li>
           )}
           {findings?.length === 0 && (
             <li>
-              <Note level="good">Nothing found. Looked at on every frame: {RULES.map(({ asks }) => asks).join('; ')}.</Note>
+              <Note level="good">{say`Nothing found. Looked at on every frame: ${RULES.map(({ asks }) => asks).join('; ')}.`}</Note>
             </li>
           )}
           {findings?.map((f) => (
@@ -79,7 +80,8 @@ export function CheckView() {
               <div className="mt-2 flex flex-wrap items-center gap-2">
                 <Mend project={project} finding={f} />
                 <Button onClick={() => seek(f.frame)}>
-                  Show frame <span className="num">{toTimecode(f.frame, project.frame.rate)}</span>
+                  {say`Show frame `}
+                  <span className="num">{toTimecode(f.frame, project.frame.rate)}</span>
                 </Button>
               </div>
             </li>

@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
+import { say } from '@/core/words';
 import { cutOffFilms, keepCutOffFilm } from '@/data/jobs';
 import { removeStored } from '@/data/storage';
 import { download, storedFilm } from '@/data/stored';
@@ -27,9 +28,7 @@ export function CutOffFilms({ name }: { name: string }) {
     );
   return films.map((film) => (
     <div key={film.name} role="alert" className="space-y-2">
-      <Note level="fix">
-        A film was broken off in the making: {(film.bytes / 1e6).toFixed(1)} MB of it are here and play up to where it got.
-      </Note>
+      <Note level="fix">{say`A film was broken off in the making: ${(film.bytes / 1e6).toFixed(1)} MB of it are here and play up to where it got.`}</Note>
       <div className="flex flex-wrap gap-2">
         <Button
           onClick={() =>
@@ -39,9 +38,9 @@ export function CutOffFilms({ name }: { name: string }) {
             })
           }
         >
-          Download what is there
+          {say`Download what is there`}
         </Button>
-        <Button onClick={() => act(film.name, () => removeStored('films', film.name))}>Throw it away</Button>
+        <Button onClick={() => act(film.name, () => removeStored('films', film.name))}>{say`Throw it away`}</Button>
       </div>
       {problem && <Note level="bad">{problem}</Note>}
     </div>

@@ -1,5 +1,6 @@
 'use client';
 import type { Project } from '@/core/document';
+import { say } from '@/core/words';
 import { edit } from '@/data/store';
 import { NumberField } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
@@ -18,7 +19,7 @@ const SIZES = [
 const [LEAST, MOST] = [64, 4096];
 
 const put = (width: number, height: number) =>
-  edit('Change the frame', (draft) => {
+  edit(say`Change the frame`, (draft) => {
     draft.frame.width = 2 * Math.round(width / 2);
     draft.frame.height = 2 * Math.round(height / 2);
   });
@@ -32,7 +33,7 @@ export function FrameField({ project }: { project: Project }) {
     <div className="mb-3 grid max-w-md grid-cols-2 gap-2 sm:grid-cols-[1fr_7rem_7rem]">
       <div className="col-span-2 sm:col-span-1">
         <SelectField
-          label="Frame"
+          label={say`Frame`}
           value={own}
           options={known ? SIZES : [[own, `${width} × ${height}`], ...SIZES]}
           onChange={(size) => {
@@ -41,8 +42,8 @@ export function FrameField({ project }: { project: Project }) {
           }}
         />
       </div>
-      <NumberField label="Width" unit="px" value={width} min={LEAST} max={MOST} step={2} onChange={(w) => put(w, height)} />
-      <NumberField label="Height" unit="px" value={height} min={LEAST} max={MOST} step={2} onChange={(h) => put(width, h)} />
+      <NumberField label={say`Width`} unit="px" value={width} min={LEAST} max={MOST} step={2} onChange={(w) => put(w, height)} />
+      <NumberField label={say`Height`} unit="px" value={height} min={LEAST} max={MOST} step={2} onChange={(h) => put(width, h)} />
     </div>
   );
 }

@@ -5,6 +5,7 @@ import type { Project } from '@/core/document';
 import { asVersion, filmFrames } from '@/core/evaluate';
 import type { Size } from '@/core/sources';
 import { fps, frameToSeconds, STANDARD_RATES, toTimecode } from '@/core/time';
+import { say } from '@/core/words';
 import { type ExportFormat, FORMATS } from '@/data/formats';
 import { passStep } from '@/data/guide';
 import { Cancelled } from '@/data/jobs';
@@ -106,7 +107,7 @@ export function DeliverView() {
         ))}
         {CAN_CHOOSE && formats[0].streams && (
           <Button kind="quiet" disabled={busy} onClick={() => void makeInto(formats[0])}>
-            {formats[0].id.toUpperCase()} into a file of your choice…
+            {say`${formats[0].id.toUpperCase()} into a file of your choice…`}
           </Button>
         )}
       </div>
@@ -114,7 +115,7 @@ export function DeliverView() {
   };
   return (
     <div className="mx-auto max-w-5xl p-4 sm:p-6">
-      <Heading title="Deliver" question="Get it out." />
+      <Heading title={say`Deliver`} question={say`Get it out.`} />
       <div className="grid gap-6 md:grid-cols-[1fr_26rem]">
         <div className="space-y-6">
           {doing && <Working text={doing.text} done={doing.done} onStop={() => stop.current?.abort()} />}
@@ -136,25 +137,26 @@ export function DeliverView() {
           <MissingFiles />
           <CutOffFilms name={fileName(project, '')} />
           <section>
-            <h2 className="text-lg font-semibold">The film</h2>
+            <h2 className="text-lg font-semibold">{say`The film`}</h2>
             <FrameField project={project} />
             {project.shots.length > 0 && (
               <>
                 <p className="num mb-3 text-faint">
-                  {project.frame.width}×{project.frame.height},{' '}
-                  {fps(project.frame.rate)
+                  {say`${project.frame.width}×${project.frame.height}, ${fps(project.frame.rate)
                     .toFixed(3)
-                    .replace(/\.?0+$/, '')}{' '}
-                  fps, {total} frames, {length.toFixed(2)} s, {project.song ? 'with the song' : 'without sound'}
+                    .replace(
+                      /\.?0+$/,
+                      '',
+                    )} fps, ${total} frames, ${length.toFixed(2)} s, ${project.song ? say`with the song` : say`without sound`}`}
                 </p>
                 <div className="mb-3 max-w-xs">
                   <SelectField
-                    label="Frames a second; everything is timed anew on its beats"
+                    label={say`Frames a second; everything is timed anew on its beats`}
                     value={`${project.frame.rate.num}/${project.frame.rate.den}`}
                     options={STANDARD_RATES.map(({ name, rate: { num, den } }) => [`${num}/${den}`, name] as const)}
                     onChange={(value) => {
                       const [num, den] = value.split('/').map(Number);
-                      edit('Change the frame rate', (draft) => {
+                      edit(say`Change the frame rate`, (draft) => {
                         draft.frame.rate = { num, den };
                       });
                     }}
@@ -167,19 +169,21 @@ export function DeliverView() {
             {offer('film')}
           </section>
           <section>
-            <h2 className="text-lg font-semibold">A still</h2>
+            <h2 className="text-lg font-semibold">{say`A still`}</h2>
             <p className="mb-3 text-faint">
-              The frame at the playhead, <span className="num">{toTimecode(playhead, project.frame.rate)}</span>, at full size.
+              {say`The frame at the playhead, `}
+              <span className="num">{toTimecode(playhead, project.frame.rate)}</span>
+              {say`, at full size.`}
             </p>
             {offer('still')}
           </section>
           <section>
-            <h2 className="text-lg font-semibold">The project</h2>
-            <p className="mb-3 text-faint">Everything in one .zip: the edit as JSON, the takes and the song as they are.</p>
+            <h2 className="text-lg font-semibold">{say`The project`}</h2>
+            <p className="mb-3 text-faint">{say`Everything in one .zip: the edit as JSON, the takes and the song as they are.`}</p>
             {offer('project')}
             <p className="mt-3">
               <Link href="/devices" prefetch={false} className="inline-flex min-h-11 items-center underline underline-offset-4">
-                Send it to another device on this network
+                {say`Send it to another device on this network`}
               </Link>
             </p>
           </section>

@@ -1,5 +1,6 @@
 'use client';
 import type { Project } from '@/core/document';
+import { say } from '@/core/words';
 import { edit } from '@/data/store';
 import { SelectField } from '@/ui/value-field';
 
@@ -8,16 +9,16 @@ export function LoudnessField({ project }: { project: Project }) {
   return (
     <div className="mb-3 max-w-xs">
       <SelectField
-        label="Loudness of the film; its peaks are kept under -1 dBTP"
+        label={say`Loudness of the film; its peaks are kept under -1 dBTP`}
         value={String(project.sound.target ?? '')}
         options={[
-          ['', 'as it is mixed'],
-          ['-14', '-14 LUFS, usual on the net'],
-          ['-16', '-16 LUFS'],
-          ['-23', '-23 LUFS (EBU R 128)'],
+          ['', say`as it is mixed`],
+          ['-14', say`-14 LUFS, usual on the net`],
+          ['-16', say`-16 LUFS`],
+          ['-23', say`-23 LUFS (EBU R 128)`],
         ]}
         onChange={(value) =>
-          edit('Set the loudness of the film', (draft) => {
+          edit(say`Set the loudness of the film`, (draft) => {
             if (value === '') delete draft.sound.target;
             else draft.sound.target = Number(value);
           })

@@ -5,6 +5,7 @@ import { beatMapOf, type PartPlace, partAt, partOf, shotAt, shownPart } from '@/
 import { EASING_NAMES } from '@/core/motion';
 import type { Size } from '@/core/sources';
 import { barAndBeat } from '@/core/time';
+import { say } from '@/core/words';
 import { seek } from '@/data/playback';
 import { useSettledPlayhead } from '@/data/playhead';
 import { followPerformers, keyPart, partFrames, setPart, unkeyPart } from '@/data/versions';
@@ -40,33 +41,33 @@ function Pan({ project, shot, playhead }: { project: Project; shot: Shot; playhe
   return (
     <div className="flex flex-wrap items-end gap-2">
       <Button onClick={() => keyPart(shot.id, playhead)} disabled={pans && key !== undefined}>
-        {pans ? 'Set a key here' : 'Pan: set a key here'}
+        {pans ? say`Set a key here` : say`Pan: set a key here`}
       </Button>
       {pans && (
         <>
           <Button disabled={before === undefined} onClick={() => before !== undefined && seek(before)}>
-            To the key before
+            {say`To the key before`}
           </Button>
           <Button disabled={after === undefined} onClick={() => after !== undefined && seek(after)}>
-            To the next key
+            {say`To the next key`}
           </Button>
           {key && (
             <>
               <SelectField
-                label="On to the next key"
+                label={say`On to the next key`}
                 value={key.easing}
                 options={EASING_NAMES.map((name) => [name, name] as const)}
                 onChange={(easing) => keyPart(shot.id, playhead, easing as typeof key.easing)}
               />
               <Button kind="quiet" onClick={() => unkeyPart(shot.id, playhead)}>
-                Remove this key
+                {say`Remove this key`}
               </Button>
             </>
           )}
         </>
       )}
       <span className="num self-center text-sm text-faint">
-        {pans ? `${frames.length} keys` : 'It stands still; keys on two frames make it pan.'}
+        {pans ? say`${frames.length} keys` : say`It stands still; keys on two frames make it pan.`}
       </span>
     </div>
   );
@@ -85,13 +86,13 @@ export function ShapeField({ project, shape, onShape }: { project: Project; shap
   const follow = async () => {
     setSaid('');
     const text =
-      shape && (await run('Looking for the performers', (tell, signal) => followPerformers(project, shape, along, tell, signal)));
+      shape && (await run(say`Looking for the performers`, (tell, signal) => followPerformers(project, shape, along, tell, signal)));
     if (text) setSaid(text);
   };
   return (
     <div className="mb-3 max-w-md space-y-2">
       <SelectField
-        label="Make it"
+        label={say`Make it`}
         value={shape ? `${shape.width} ${shape.height}` : 'film'}
         options={[['film', 'as the film is'], ...SHAPES.map(([size, name]) => [size, `another shape: ${name}`] as const)]}
         onChange={(value) => {
@@ -104,10 +105,10 @@ export function ShapeField({ project, shape, onShape }: { project: Project; shap
       {shown && (
         <>
           <p className="text-sm text-faint">
-            Each shot shows the part within the frame on the picture. Pull it there or type it, shot by shot; or follow the performers.
+            {say`Each shot shows the part within the frame on the picture. Pull it there or type it, shot by shot; or follow the performers.`}
           </p>
           <SelectField
-            label="Shot"
+            label={say`Shot`}
             value={here?.id ?? ''}
             options={[
               ...(here ? [] : [['', 'none at the playhead'] as const]),
@@ -118,19 +119,19 @@ export function ShapeField({ project, shape, onShape }: { project: Project; shap
           <div className="flex flex-wrap items-end gap-2">
             {here && shown.width < 0.999 && (
               <div className="w-36">
-                <NumberField label="From the left" unit="%" value={part.x} min={0} max={100} digits={1} onChange={(x) => put({ x })} />
+                <NumberField label={say`From the left`} unit="%" value={part.x} min={0} max={100} digits={1} onChange={(x) => put({ x })} />
               </div>
             )}
             {here && shown.height < 0.999 && (
               <div className="w-36">
-                <NumberField label="From the top" unit="%" value={part.y} min={0} max={100} digits={1} onChange={(y) => put({ y })} />
+                <NumberField label={say`From the top`} unit="%" value={part.y} min={0} max={100} digits={1} onChange={(y) => put({ y })} />
               </div>
             )}
             <Button disabled={doing !== null} onClick={() => void follow()}>
-              Follow the performers in all shots
+              {say`Follow the performers in all shots`}
             </Button>
           </div>
-          <TickField value={along} onChange={setAlong} label="Following, pan along with them through each shot" />
+          <TickField value={along} onChange={setAlong} label={say`Following, pan along with them through each shot`} />
           {here && <Pan project={project} shot={here} playhead={playhead} />}
           {doing && <Working text={doing.text} done={doing.done} onStop={stop} />}
           {(problem || said) && <Note level="unsure">{problem || said}</Note>}

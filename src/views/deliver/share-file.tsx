@@ -1,5 +1,6 @@
 'use client';
 import { useState } from 'react';
+import { say } from '@/core/words';
 import { sentenceOf } from '@/media/sentence';
 import { Button, Note } from '@/ui/controls';
 
@@ -14,12 +15,10 @@ export function ShareFile({ file }: { file: File }) {
           setProblem('');
           navigator.share({ files: [file], title: file.name }).catch((error: DOMException) => {
             // Putting the sheet away is no problem.
-            if (error.name !== 'AbortError') setProblem(`It could not be shared: ${sentenceOf(error)} The file is in your downloads.`);
+            if (error.name !== 'AbortError') setProblem(say`It could not be shared: ${sentenceOf(error)} The file is in your downloads.`);
           });
         }}
-      >
-        Share “{file.name}”…
-      </Button>
+      >{say`Share “${file.name}”…`}</Button>
       {problem && <Note level="bad">{problem}</Note>}
     </div>
   );

@@ -2,6 +2,7 @@
 import Link from 'next/link';
 import type { Project } from '@/core/document';
 import { toTimecode } from '@/core/time';
+import { say } from '@/core/words';
 import { useProject } from '@/data/store';
 import type { FilmFault, Leave } from '@/media/fault';
 import { Button, Note } from '@/ui/controls';
@@ -22,18 +23,15 @@ export function Stopped({ project, first, fault, onLeave, onAway }: StoppedProps
   const these = fault.frames === 1 ? 'this frame' : `these ${fault.frames} frames`;
   return (
     <div role="alert" className="space-y-3" data-testid="film-stopped">
-      <Note level="bad">
-        The film was not made. {fault.sentence} It is needed at {toTimecode(frame, rate)}, frame {fault.frame + 1} of the film
-        {fault.kind === 'picture' ? `, for ${these}` : ''}. Nothing was lost.
-      </Note>
+      <Note level="bad">{say`The film was not made. ${fault.sentence} It is needed at ${toTimecode(frame, rate)}, frame ${fault.frame + 1} of the film${fault.kind === 'picture' ? say`, for ${these}` : ''}. Nothing was lost.`}</Note>
       <div className="flex flex-wrap gap-2">
         {fault.kind === 'picture' ? (
           <>
-            {fault.frame > 0 && <Button onClick={() => onLeave('hold')}>Hold the last picture for {these}</Button>}
-            <Button onClick={() => onLeave('black')}>Leave {these} black</Button>
+            {fault.frame > 0 && <Button onClick={() => onLeave('hold')}>{say`Hold the last picture for ${these}`}</Button>}
+            <Button onClick={() => onLeave('black')}>{say`Leave ${these} black`}</Button>
           </>
         ) : (
-          <Button onClick={() => onLeave('silent')}>Leave it silent</Button>
+          <Button onClick={() => onLeave('silent')}>{say`Leave it silent`}</Button>
         )}
         <Link
           href="/score"
@@ -41,10 +39,10 @@ export function Stopped({ project, first, fault, onLeave, onAway }: StoppedProps
           className="inline-flex min-h-11 items-center underline sm:min-h-9"
           onClick={() => useProject.setState({ playhead: frame })}
         >
-          Go to the frame
+          {say`Go to the frame`}
         </Link>
         <Button kind="quiet" onClick={onAway}>
-          Dismiss
+          {say`Dismiss`}
         </Button>
       </div>
     </div>

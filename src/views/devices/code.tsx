@@ -1,5 +1,6 @@
 'use client';
 import { useMemo, useState } from 'react';
+import { say } from '@/core/words';
 import { qrOf } from '@/data/qr';
 import { Button } from '@/ui/controls';
 
@@ -12,7 +13,7 @@ export function Code({ code, label }: { code: string; label: string }) {
     <figure>
       <svg
         role="img"
-        aria-label={`${label}, as a QR code`}
+        aria-label={say`${label}, as a QR code`}
         viewBox={`0 0 ${squares.length} ${squares.length}`}
         className="w-full max-w-80 rounded-md bg-white"
         shapeRendering="crispEdges"
@@ -32,7 +33,7 @@ export function Code({ code, label }: { code: string; label: string }) {
             )
           }
         >
-          {copied ? 'Copied' : 'Copy the code'}
+          {copied ? say`Copied` : say`Copy the code`}
         </Button>
       </figcaption>
     </figure>

@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
+import { say } from '@/core/words';
 import { receiveProject, sendProject } from '@/data/between';
 import { answerPairing, found, offerPairing, type Pairing } from '@/data/between-line';
 import { useProject } from '@/data/store';
@@ -74,10 +75,10 @@ export function DevicesView() {
     if (!(await step(false, () => offer.answered(given)))) return;
     await goOver(offer, async (line, tell) => {
       const sent = useProject.getState().project;
-      if (!sent) throw new Error('No project is open.');
+      if (!sent) throw new Error(say`No project is open.`);
       const all = sent.media.reduce((sum, m) => sum + m.bytes, 0);
       const left = await sendProject(line, sent, (bytes) => tell({ bytes, of: all }));
-      return `“${sent.name}” is on the other device. ${left}`;
+      return say`“${sent.name}” is on the other device. ${left}`;
     });
   };
 
@@ -93,7 +94,7 @@ export function DevicesView() {
     if (!answering || !pairing.current) return;
     await goOver(pairing.current, async (line, tell) => {
       const left = await receiveProject(line, (bytes, of) => tell({ bytes, of }));
-      return `“${useProject.getState().project?.name}” is here and open. ${left}`;
+      return say`“${useProject.getState().project?.name ?? ''}” is here and open. ${left}`;
     });
   };
 
@@ -129,10 +130,9 @@ export function DevicesView() {
 
   return (
     <div className="mx-auto max-w-3xl p-4 pb-16">
-      <Heading title="Between devices" question="From the phone that filmed to the desktop that edits, and back." />
+      <Heading title={say`Between devices`} question={say`From the phone that filmed to the desktop that edits, and back.`} />
       <p className="mb-4">
-        A project goes directly from one browser to the other, over the network that both are on; nothing of it passes a server. Only what
-        is lacking goes, every file is checked by its hash, and what is broken off is gone on with the next time.
+        {say`A project goes directly from one browser to the other, over the network that both are on; nothing of it passes a server. Only what is lacking goes, every file is checked by its hash, and what is broken off is gone on with the next time.`}
       </p>
       <div aria-live="polite">{said && <Note level={said.level}>{said.text}</Note>}</div>
       {gone ? (
@@ -145,12 +145,8 @@ export function DevicesView() {
         </div>
       ) : way === null ? (
         <div className="my-4 flex flex-wrap gap-2">
-          {project && (
-            <Button kind="main" onClick={() => void send()}>
-              Send “{project.name}”
-            </Button>
-          )}
-          <Button onClick={() => setWay('receive')}>Receive a project</Button>
+          {project && <Button kind="main" onClick={() => void send()}>{say`Send “${project.name}”`}</Button>}
+          <Button onClick={() => setWay('receive')}>{say`Receive a project`}</Button>
         </div>
       ) : (
         <>
@@ -159,32 +155,36 @@ export function DevicesView() {
               <>
                 <li>
                   <h2 className="mb-2 font-semibold">
-                    1. Let the other device read this: under “Receive a project”, or by its camera application
+                    {say`1. Let the other device read this: under “Receive a project”, or by its camera application`}
                   </h2>
-                  {code ? <Code code={code} label="The code of this device" /> : <p className="text-faint">Making the code…</p>}
+                  {code ? <Code code={code} label={say`The code of this device`} /> : <p className="text-faint">{say`Making the code…`}</p>}
                 </li>
                 <li>
-                  <h2 className="mb-2 font-semibold">2. Then read here what it shows</h2>
+                  <h2 className="mb-2 font-semibold">{say`2. Then read here what it shows`}</h2>
                   {code && (
-                    <ReadCode label="Or type or paste the code of the other device" busy={busy} onCode={(given) => void answered(given)} />
+                    <ReadCode
+                      label={say`Or type or paste the code of the other device`}
+                      busy={busy}
+                      onCode={(given) => void answered(given)}
+                    />
                   )}
                 </li>
               </>
             ) : (
               <>
                 <li>
-                  <h2 className="mb-2 font-semibold">1. Read the code of the device that sends</h2>
-                  {!code && <ReadCode label="Or type or paste its code" busy={busy} onCode={(given) => void receive(given)} />}
-                  {code && <p className="text-faint">It is read.</p>}
+                  <h2 className="mb-2 font-semibold">{say`1. Read the code of the device that sends`}</h2>
+                  {!code && <ReadCode label={say`Or type or paste its code`} busy={busy} onCode={(given) => void receive(given)} />}
+                  {code && <p className="text-faint">{say`It is read.`}</p>}
                 </li>
                 <li>
-                  <h2 className="mb-2 font-semibold">2. Then let it read this</h2>
-                  {code && <Code code={code} label="The answer of this device" />}
+                  <h2 className="mb-2 font-semibold">{say`2. Then let it read this`}</h2>
+                  {code && <Code code={code} label={say`The answer of this device`} />}
                 </li>
               </>
             )}
           </ol>
-          <Button onClick={leave}>Stop</Button>
+          <Button onClick={leave}>{say`Stop`}</Button>
         </>
       )}
     </div>

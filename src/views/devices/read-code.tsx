@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
+import { say } from '@/core/words';
 import { readQr } from '@/data/qr';
 import { sentenceOf } from '@/media/sentence';
 import { Button, Note } from '@/ui/controls';
@@ -49,8 +50,8 @@ function Scanner({ onRead, onProblem }: { onRead: (text: string) => void; onProb
       .catch((error: DOMException) =>
         tell.current.onProblem(
           error.name === 'NotAllowedError'
-            ? 'The camera is not allowed here. Allow it in the browser’s settings for this page, or type or paste the code.'
-            : `The camera could not be opened: ${sentenceOf(error)} Type or paste the code.`,
+            ? say`The camera is not allowed here. Allow it in the browser’s settings for this page, or type or paste the code.`
+            : say`The camera could not be opened: ${sentenceOf(error)} Type or paste the code.`,
         ),
       );
     return () => {
@@ -59,7 +60,7 @@ function Scanner({ onRead, onProblem }: { onRead: (text: string) => void; onProb
       for (const track of stream?.getTracks() ?? []) track.stop();
     };
   }, []);
-  return <video ref={video} muted playsInline className="w-full max-w-80 rounded-md bg-well" aria-label="What the camera sees" />;
+  return <video ref={video} muted playsInline className="w-full max-w-80 rounded-md bg-well" aria-label={say`What the camera sees`} />;
 }
 
 /** Takes the other device's code: read by the camera, pasted or typed. */
@@ -82,7 +83,7 @@ export function ReadCode({ label, busy, onCode }: { label: string; busy: boolean
               setProblem(text);
             }}
           />
-          <Button onClick={() => setLooking(false)}>Close the camera</Button>
+          <Button onClick={() => setLooking(false)}>{say`Close the camera`}</Button>
         </>
       ) : (
         <Button
@@ -93,7 +94,7 @@ export function ReadCode({ label, busy, onCode }: { label: string; busy: boolean
             setLooking(true);
           }}
         >
-          Read it with the camera
+          {say`Read it with the camera`}
         </Button>
       )}
       {problem && <Note level="bad">{problem}</Note>}
@@ -110,7 +111,7 @@ export function ReadCode({ label, busy, onCode }: { label: string; busy: boolean
         />
       </label>
       <Button disabled={busy || typed.trim() === ''} onClick={() => onCode(typed)}>
-        Connect
+        {say`Connect`}
       </Button>
     </div>
   );

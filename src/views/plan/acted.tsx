@@ -15,6 +15,7 @@ import {
   type Zone,
   zoneOf,
 } from '@/core/plan';
+import { say } from '@/core/words';
 import { TapePatterns, tapeFill } from '@/ui/tape-pattern';
 import { Mannequin, SetFaces } from './camera-view';
 import { usePlanContext } from './use-set';
@@ -101,7 +102,7 @@ export function ActedPicture({ frame, plan, zones, seams }: { frame: DryFrame; p
       viewBox={`0 0 ${width} ${height}`}
       className="mx-auto block max-h-[56vh] max-w-full"
       role="img"
-      aria-label="The planned shot, acted by mannequins"
+      aria-label={say`The planned shot, acted by mannequins`}
       data-testid="dry-run"
     >
       <TapePatterns size={width / 90} />

@@ -3,6 +3,7 @@ import { Trash2 } from 'lucide-react';
 import dynamic from 'next/dynamic';
 import type { Project } from '@/core/document';
 import { type PlannedShot, type RecipeInput, recipeOf } from '@/core/plan';
+import { say } from '@/core/words';
 import { changePlan, removePlan } from '@/data/plans';
 import { Button, Note, NumberField, Tape } from '@/ui/controls';
 import { TextField } from '@/ui/value-field';
@@ -44,7 +45,7 @@ export function Brief({ project, plan }: { project: Project; plan: PlannedShot }
   const slots = recipe.slots(c);
   const filmed = (id: string) => project.takes.filter((t) => t.plan === plan.id && t.slot === id).length;
   const tick = (id: string) =>
-    changePlan(plan.id, 'Tick the list', (p) => {
+    changePlan(plan.id, say`Tick the list`, (p) => {
       p.ticked = p.ticked.includes(id) ? p.ticked.filter((t) => t !== id) : [...p.ticked, id];
     });
   return (
@@ -57,31 +58,31 @@ export function Brief({ project, plan }: { project: Project; plan: PlannedShot }
         <div className="grid grid-cols-2 content-start gap-3">
           <div className="col-span-2 grid grid-cols-[1fr_auto] items-end gap-1">
             <TextField
-              label="This shot is called"
+              label={say`This shot is called`}
               value={plan.name}
-              onChange={(name) => changePlan(plan.id, 'Name the planned shot', (p) => void Object.assign(p, { name }))}
+              onChange={(name) => changePlan(plan.id, say`Name the planned shot`, (p) => void Object.assign(p, { name }))}
             />
-            <Button kind="quiet" className="text-mark" aria-label={`Remove ${plan.name}`} onClick={() => removePlan(plan.id)}>
+            <Button kind="quiet" className="text-mark" aria-label={say`Remove ${plan.name}`} onClick={() => removePlan(plan.id)}>
               <Trash2 size={17} aria-hidden />
             </Button>
           </div>
           <NumberField
-            label="From bar"
+            label={say`From bar`}
             unit=""
             value={plan.bar}
             min={-8}
             max={2000}
-            onChange={(v) => changePlan(plan.id, 'Move the planned shot', (p) => void Object.assign(p, { bar: Math.round(v) }))}
+            onChange={(v) => changePlan(plan.id, say`Move the planned shot`, (p) => void Object.assign(p, { bar: Math.round(v) }))}
           />
           <NumberField
-            label="Lasts"
+            label={say`Lasts`}
             unit="bars"
             value={plan.bars}
             min={0.25}
             max={400}
             step={0.5}
             digits={plan.bars % 1 ? 2 : 0}
-            onChange={(v) => changePlan(plan.id, 'Change the planned length', (p) => void Object.assign(p, { bars: v }))}
+            onChange={(v) => changePlan(plan.id, say`Change the planned length`, (p) => void Object.assign(p, { bars: v }))}
           />
           {recipe.inputs.map((input) => (
             <div key={input.key} className={input.kind === 'text' ? 'col-span-2' : ''}>
@@ -90,7 +91,7 @@ export function Brief({ project, plan }: { project: Project; plan: PlannedShot }
           ))}
         </div>
       </div>
-      <h2 className="mt-6 mb-2 text-lg font-semibold">What to film</h2>
+      <h2 className="mt-6 mb-2 text-lg font-semibold">{say`What to film`}</h2>
       <ul className="border-t border-rule">
         {slots.map((slot, i) => (
           <li key={slot.id} className="grid grid-cols-[2.75rem_1fr] gap-x-2 border-b border-rule py-3 sm:grid-cols-[2.75rem_14rem_1fr]">
@@ -100,12 +101,12 @@ export function Brief({ project, plan }: { project: Project; plan: PlannedShot }
                 className="h-5 w-5 accent-[var(--color-ink)]"
                 checked={plan.ticked.includes(slot.id)}
                 onChange={() => tick(slot.id)}
-                aria-label={`${slot.name} is filmed`}
+                aria-label={say`${slot.name} is filmed`}
               />
             </label>
             <div>
               <Tape index={i}>{slot.name}</Tape>
-              <p className="num mt-1 text-sm text-faint">{filmed(slot.id) === 0 ? 'none filmed yet' : `${filmed(slot.id)} filmed`}</p>
+              <p className="num mt-1 text-sm text-faint">{filmed(slot.id) === 0 ? say`none filmed yet` : say`${filmed(slot.id)} filmed`}</p>
             </div>
             <div className="col-start-2 sm:col-start-3">
               <p>{slot.what}</p>
@@ -116,7 +117,7 @@ export function Brief({ project, plan }: { project: Project; plan: PlannedShot }
       </ul>
       <div className="mt-6 grid gap-6 md:grid-cols-2">
         <section>
-          <h2 className="mb-2 text-lg font-semibold">What the score will build</h2>
+          <h2 className="mb-2 text-lg font-semibold">{say`What the score will build`}</h2>
           <ul className="space-y-1.5">
             {recipe.builds(c).map((b) => (
               <li key={b.text}>
@@ -124,7 +125,7 @@ export function Brief({ project, plan }: { project: Project; plan: PlannedShot }
               </li>
             ))}
           </ul>
-          <h2 className="mt-4 mb-2 text-lg font-semibold">What the check will look for</h2>
+          <h2 className="mt-4 mb-2 text-lg font-semibold">{say`What the check will look for`}</h2>
           <ul className="list-disc space-y-1 pl-5">
             {recipe.checks(c).map((text) => (
               <li key={text}>{text}</li>
@@ -132,7 +133,7 @@ export function Brief({ project, plan }: { project: Project; plan: PlannedShot }
           </ul>
         </section>
         <section>
-          <h2 className="mb-2 text-lg font-semibold">Take care</h2>
+          <h2 className="mb-2 text-lg font-semibold">{say`Take care`}</h2>
           <div className="space-y-2">
             {recipe.cautions(c).map((text) => (
               <Note key={text} level="fix">

@@ -5,6 +5,7 @@ import type { Project } from '@/core/document';
 import { tempoOf } from '@/core/edit';
 import { shotListCsv } from '@/core/exchange';
 import { clock, type PlannedShot, recipeOf, showLength, shutterLabel } from '@/core/plan';
+import { say } from '@/core/words';
 import { timetableIcs } from '@/data/calendar';
 import { showDark, showLook } from '@/data/look';
 import { changePlan, filmingOrders } from '@/data/plans';
@@ -57,7 +58,7 @@ function TickList({ plan, day }: { plan: PlannedShot; day: Day }) {
                 onChange={() =>
                   changePlan(
                     plan.id,
-                    'Tick the list',
+                    say`Tick the list`,
                     (p) => void Object.assign(p, { ticked: done ? p.ticked.filter((t) => t !== slot.id) : [...p.ticked, slot.id] }),
                   )
                 }
@@ -96,7 +97,7 @@ export function CallSheet({ project, plan }: { project: Project; plan: PlannedSh
   const { camera } = plan;
   const length = (m: number) => showLength(m, project.units);
   if (problem) return <Note level="bad">{problem}</Note>;
-  if (!day) return <p className="text-faint">Working out the order…</p>;
+  if (!day) return <p className="text-faint">{say`Working out the order…`}</p>;
   const saveCalendar = () => {
     try {
       download(new Blob([timetableIcs(plan, day.table)], { type: 'text/calendar' }), file(plan.name, 'ics'));
@@ -108,56 +109,56 @@ export function CallSheet({ project, plan }: { project: Project; plan: PlannedSh
     <article className="print-flow" data-testid="call-sheet">
       <div className="no-print mb-4 flex flex-wrap gap-2">
         <Button kind="main" onClick={() => window.print()}>
-          <Printer size={17} aria-hidden /> Print
+          <Printer size={17} aria-hidden />
+          {say` Print`}
         </Button>
         <Button onClick={saveCalendar}>
-          <CalendarDays size={17} aria-hidden /> Timetable for the calendar
+          <CalendarDays size={17} aria-hidden />
+          {say` Timetable for the calendar`}
         </Button>
         <Button onClick={() => void saveShotList(project).catch((e: Error) => useProject.setState({ problem: e.message }))}>
-          <Sheet size={17} aria-hidden /> Shot list (CSV)
+          <Sheet size={17} aria-hidden />
+          {say` Shot list (CSV)`}
         </Button>
         <Button aria-pressed={night} onClick={() => setNight(!night)}>
-          <Moon size={17} aria-hidden /> {night ? 'By day' : 'By night'}
+          <Moon size={17} aria-hidden /> {night ? say`By day` : say`By night`}
         </Button>
       </div>
       <header className="mb-3 border-b-2 border-ink pb-2">
         <h1 className="text-2xl font-semibold">{plan.name}</h1>
         <p>
-          {project.name}. {recipe.name}, bars {plan.bar} to {plan.bar + Math.ceil(plan.bars) - 1} ({(plan.bars * c.barSeconds).toFixed(1)}{' '}
-          s).
+          {say`${project.name}. ${recipe.name}, bars ${plan.bar} to ${plan.bar + Math.ceil(plan.bars) - 1} (${(plan.bars * c.barSeconds).toFixed(1)} s).`}
         </p>
-        <p className="num">
-          {plan.schedule.date}, {plan.schedule.time} to {clock(day.table.end)}. {budgetText(day.table)}
-        </p>
+        <p className="num">{say`${plan.schedule.date}, ${plan.schedule.time} to ${clock(day.table.end)}. ${budgetText(day.table)}`}</p>
       </header>
       <div className="space-y-5">
         <div className="grid break-inside-avoid gap-4 sm:grid-cols-[1.15fr_1fr] print:grid-cols-[1.15fr_1fr]">
           <CameraView plan={plan} report={report} picked={null} />
           <FloorPlan plan={plan} report={report} unit={project.units} picked={null} />
         </div>
-        <Section title="Film in this order">
+        <Section title={say`Film in this order`}>
           <TickList plan={plan} day={day} />
         </Section>
-        <Section title="Timetable">
+        <Section title={say`Timetable`}>
           <TimetableView table={day.table} />
         </Section>
         <div className="break-inside-avoid">
           <Table
-            caption="Settings"
-            head={['', 'Value']}
+            caption={say`Settings`}
+            head={['', say`Value`]}
             rows={[
-              ['Sensor, lens', `${camera.sensor.name} mm, ${camera.focal} mm, held ${camera.orientation}`],
+              [say`Sensor, lens`, `${camera.sensor.name} mm, ${camera.focal} mm, held ${camera.orientation}`],
               ['Picture', `${camera.captureWidth} × ${camera.captureHeight}, ${camera.captureFps} fps`],
               ['Exposure', `f/${camera.aperture}, ${shutterLabel(camera.shutter)}, ISO ${camera.iso}`],
-              ['Focus, height, tilt', `${length(camera.focus)}, ${length(camera.height)}, ${camera.tilt}°`],
-              ['Song played at', `${Math.round(report.light.slow.playback)} %`],
+              [say`Focus, height, tilt`, `${length(camera.focus)}, ${length(camera.height)}, ${camera.tilt}°`],
+              [say`Song played at`, `${Math.round(report.light.slow.playback)} %`],
             ]}
           />
         </div>
         <div className="break-inside-avoid">
           <MarkTables project={project} plan={plan} />
         </div>
-        <Section title="Marks and what to mind">
+        <Section title={say`Marks and what to mind`}>
           <ul className="list-disc space-y-1 pl-5">
             {recipe.marks(c).map((m) => (
               <li key={m}>{m}</li>
@@ -165,7 +166,7 @@ export function CallSheet({ project, plan }: { project: Project; plan: PlannedSh
           </ul>
         </Section>
         {report.judgements.some((j) => j.level !== 'good') && (
-          <Section title="Not settled yet">
+          <Section title={say`Not settled yet`}>
             <ul className="list-disc space-y-1 pl-5">
               {report.judgements
                 .filter((j) => j.level !== 'good')
@@ -175,7 +176,7 @@ export function CallSheet({ project, plan }: { project: Project; plan: PlannedSh
             </ul>
           </Section>
         )}
-        <Section title="Bring">
+        <Section title={say`Bring`}>
           <ul className="gap-x-6 sm:columns-2 print:columns-2">
             {recipe.kit(c).map((k) => (
               <li key={k} className="break-inside-avoid">
@@ -186,7 +187,7 @@ export function CallSheet({ project, plan }: { project: Project; plan: PlannedSh
             ))}
           </ul>
         </Section>
-        <Section title="Take care">
+        <Section title={say`Take care`}>
           <div className="space-y-2">
             {recipe.cautions(c).map((text) => (
               <Note key={text} level="fix">

@@ -14,6 +14,7 @@ import {
   SHUTTERS,
   shutterLabel,
 } from '@/core/plan';
+import { say } from '@/core/words';
 import { changePlan } from '@/data/plans';
 import { NumberField } from '@/ui/controls';
 import { SelectField, ValueField } from '@/ui/value-field';
@@ -45,146 +46,144 @@ export function CameraFields({ project, plan }: FieldsProps) {
   const capture = `${camera.captureWidth} ${camera.captureHeight}`;
   const preset = SENSORS.findIndex((s) => s.width === camera.sensor.width && s.height === camera.sensor.height);
   return (
-    <Group title="Camera" open>
+    <Group title={say`Camera`} open>
       <SelectField
-        label="Sensor"
+        label={say`Sensor`}
         value={String(preset)}
         options={[
           ...SENSORS.map((s, i) => [String(i), s.name] as const),
-          ['-1', `Own size ${camera.sensor.width} × ${camera.sensor.height}`],
+          ['-1', say`Own size ${camera.sensor.width} × ${camera.sensor.height}`],
         ]}
-        onChange={(v) => Number(v) >= 0 && set('Choose the sensor', { sensor: { ...SENSORS[Number(v)] } })}
+        onChange={(v) => Number(v) >= 0 && set(say`Choose the sensor`, { sensor: { ...SENSORS[Number(v)] } })}
       />
       <NumberField
-        label="Sensor width"
+        label={say`Sensor width`}
         unit="mm"
         value={camera.sensor.width}
         min={1}
         max={80}
         step={0.1}
         digits={1}
-        onChange={(v) => set('Set the sensor', { sensor: { ...camera.sensor, name: 'Own size', width: v } })}
+        onChange={(v) => set(say`Set the sensor`, { sensor: { ...camera.sensor, name: say`Own size`, width: v } })}
       />
       <NumberField
-        label="Sensor height"
+        label={say`Sensor height`}
         unit="mm"
         value={camera.sensor.height}
         min={1}
         max={80}
         step={0.1}
         digits={1}
-        onChange={(v) => set('Set the sensor', { sensor: { ...camera.sensor, name: 'Own size', height: v } })}
+        onChange={(v) => set(say`Set the sensor`, { sensor: { ...camera.sensor, name: say`Own size`, height: v } })}
       />
       <NumberField
-        label="Focal length"
+        label={say`Focal length`}
         unit="mm"
         value={camera.focal}
         min={1}
         max={1200}
         step={1}
         digits={1}
-        onChange={(v) => set('Choose the lens', { focal: v })}
+        onChange={(v) => set(say`Choose the lens`, { focal: v })}
       />
       <NumberField
-        label="Angle across"
+        label={say`Angle across`}
         unit="°"
         value={angleOfView(area.width, camera.focal)}
         min={1}
         max={140}
         step={1}
         digits={1}
-        onChange={(v) => set('Choose the angle of view', { focal: Math.round(10 * focalFor(area.width, v)) / 10 })}
+        onChange={(v) => set(say`Choose the angle of view`, { focal: Math.round(10 * focalFor(area.width, v)) / 10 })}
       />
       <SelectField
-        label="Held"
+        label={say`Held`}
         value={camera.orientation}
         options={[
-          ['lying', 'lying'],
-          ['upright', 'upright'],
+          ['lying', say`lying`],
+          ['upright', say`upright`],
         ]}
-        onChange={(v) => set('Turn the camera', { orientation: v as PlanCamera['orientation'] })}
+        onChange={(v) => set(say`Turn the camera`, { orientation: v as PlanCamera['orientation'] })}
       />
       <LengthField
-        label="Lens height"
+        label={say`Lens height`}
         unit={unit}
         value={camera.height}
         min={0.05}
         max={10}
-        onChange={(v) => set('Set the height of the lens', { height: v })}
+        onChange={(v) => set(say`Set the height of the lens`, { height: v })}
       />
       <NumberField
-        label="Tilt, up is plus"
+        label={say`Tilt, up is plus`}
         unit="°"
         value={camera.tilt}
         min={-60}
         max={60}
         step={1}
         digits={1}
-        onChange={(v) => set('Tilt the camera', { tilt: v })}
+        onChange={(v) => set(say`Tilt the camera`, { tilt: v })}
       />
       <LengthField
-        label="Focus at"
+        label={say`Focus at`}
         unit={unit}
         value={camera.focus}
         min={0.05}
         max={100}
-        onChange={(v) => set('Set the focus', { focus: v })}
+        onChange={(v) => set(say`Set the focus`, { focus: v })}
       />
       <ValueField
-        label="Aperture"
+        label={say`Aperture`}
         shown={`f/${camera.aperture}`}
         read={readAperture}
         example="f/5.6"
-        onChange={(v) => set('Set the aperture', { aperture: v })}
+        onChange={(v) => set(say`Set the aperture`, { aperture: v })}
         nudge={(d) => stepIn(F_NUMBERS, camera.aperture, d)}
       />
       <ValueField
-        label="Shutter"
+        label={say`Shutter`}
         shown={shutterLabel(camera.shutter)}
         read={(t) => readShutter(t, camera.captureFps)}
-        example="1/50 or 180°"
-        onChange={(v) => set('Set the shutter', { shutter: v })}
+        example={say`1/50 or 180°`}
+        onChange={(v) => set(say`Set the shutter`, { shutter: v })}
         nudge={(d) => 1 / stepIn(SHUTTERS, 1 / camera.shutter, d)}
       />
       <ValueField
-        label="ISO"
-        shown={`ISO ${camera.iso}`}
+        label={say`ISO`}
+        shown={say`ISO ${camera.iso}`}
         read={readIso}
-        example="ISO 800"
-        onChange={(v) => set('Set the ISO', { iso: v })}
+        example={say`ISO 800`}
+        onChange={(v) => set(say`Set the ISO`, { iso: v })}
         nudge={(d) => stepIn(ISO_SPEEDS, camera.iso, d)}
       />
       <SelectField
-        label="Picture size"
+        label={say`Picture size`}
         value={capture}
         options={CAPTURES.some(([key]) => key === capture) ? CAPTURES : [...CAPTURES, [capture, capture.replace(' ', ' × ')]]}
         onChange={(v) => {
           const [captureWidth, captureHeight] = v.split(' ').map(Number);
-          set('Choose the picture size', { captureWidth, captureHeight });
+          set(say`Choose the picture size`, { captureWidth, captureHeight });
         }}
       />
       <NumberField
-        label="Frames a second"
+        label={say`Frames a second`}
         unit="fps"
         value={camera.captureFps}
         min={1}
         max={1000}
         step={1}
         digits={camera.captureFps % 1 ? 2 : 0}
-        onChange={(v) => set('Choose the frame rate', { captureFps: v })}
+        onChange={(v) => set(say`Choose the frame rate`, { captureFps: v })}
       />
       <SelectField
-        label="Mains"
+        label={say`Mains`}
         value={String(camera.mains)}
         options={[
-          ['50', '50 Hz'],
-          ['60', '60 Hz'],
+          ['50', say`50 Hz`],
+          ['60', say`60 Hz`],
         ]}
-        onChange={(v) => set('Choose the mains', { mains: Number(v) as 50 | 60 })}
+        onChange={(v) => set(say`Choose the mains`, { mains: Number(v) as 50 | 60 })}
       />
-      <p className="col-span-full text-sm text-faint">
-        Sharp means: a blur of at most {circleOfConfusion(camera.sensor).toFixed(4)} mm on the sensor.
-      </p>
+      <p className="col-span-full text-sm text-faint">{say`Sharp means: a blur of at most ${circleOfConfusion(camera.sensor).toFixed(4)} mm on the sensor.`}</p>
     </Group>
   );
 }

@@ -1,6 +1,7 @@
 'use client';
 import { memo, type PointerEvent, useRef } from 'react';
 import { type Face, type LimbSeen, mannequin, type PlannedShot, type SetReport, setFaces, type View } from '@/core/plan';
+import { say } from '@/core/words';
 import { tapeColour } from '@/ui/tape';
 import { TapePatterns, tapeFill } from '@/ui/tape-pattern';
 import { movedThing, type Picked, useGrip } from './use-set';
@@ -116,7 +117,7 @@ export function CameraView({ plan, report, picked, onPick, onDrag, marks = true 
       viewBox={`0 0 ${width} ${height}`}
       className="block max-h-full w-full overflow-hidden bg-well"
       role="img"
-      aria-label="The set through the planned lens"
+      aria-label={say`The set through the planned lens`}
     >
       <TapePatterns size={width / 90} />
       <SetFaces view={view} plan={plan} />

@@ -4,6 +4,7 @@ import type { Project } from '@/core/document';
 import { beatMapOf } from '@/core/evaluate';
 import { type PlannedShot, recipeOf } from '@/core/plan';
 import { barAndBeat, barToBeat, beatToSeconds, frameToSeconds, nearestFrame, secondsToBeat } from '@/core/time';
+import { say } from '@/core/words';
 import { play, seek, togglePlay, usePlayback } from '@/data/playback';
 import { useProject } from '@/data/store';
 import { Button } from '@/ui/controls';
@@ -40,7 +41,7 @@ export function DryRun({ project, plan }: { project: Project; plan: PlannedShot 
         <ActedPicture frame={frame} plan={plan} {...places} />
       </div>
       <div className="mt-3 flex items-center gap-3">
-        <Button kind="main" onClick={toggle} aria-label={playing ? 'Stop' : 'Play the dry run'}>
+        <Button kind="main" onClick={toggle} aria-label={playing ? say`Stop` : say`Play the dry run`}>
           {playing ? <Pause size={18} aria-hidden /> : <Play size={18} aria-hidden />}
         </Button>
         <input
@@ -50,16 +51,11 @@ export function DryRun({ project, plan }: { project: Project; plan: PlannedShot 
           max={end - 1}
           value={Math.min(end - 1, Math.max(first, playhead))}
           onChange={(e) => seek(Number(e.target.value))}
-          aria-label="Frame of the dry run"
+          aria-label={say`Frame of the dry run`}
         />
-        <span className="num w-28 text-right">
-          bar {bar} beat {Math.floor(beat)}
-        </span>
+        <span className="num w-28 text-right">{say`bar ${bar} beat ${Math.floor(beat)}`}</span>
       </div>
-      <p className="mt-2 text-sm text-faint">
-        Mannequins at their marks through the planned lens, over bars {plan.bar} to {plan.bar + Math.ceil(plan.bars) - 1} of the song
-        {project.song ? '' : ' (120 BPM until there is one)'}. Red shows where two places overlap.
-      </p>
+      <p className="mt-2 text-sm text-faint">{say`Mannequins at their marks through the planned lens, over bars ${plan.bar} to ${plan.bar + Math.ceil(plan.bars) - 1} of the song${project.song ? '' : say` (120 BPM until there is one)`}. Red shows where two places overlap.`}</p>
       <ul className="mt-3 list-disc pl-5">
         {recipeOf(plan)
           .builds(context)

@@ -1,6 +1,7 @@
 'use client';
 import { type PointerEvent, useRef } from 'react';
 import { circleOfConfusion, depthOfField, filmedArea, type LengthUnit, type PlannedShot, type SetReport, showLength } from '@/core/plan';
+import { say } from '@/core/words';
 import { TapePatterns, tapeFill } from '@/ui/tape-pattern';
 import { movedThing, type Picked, thingsOf, useGrip } from './use-set';
 
@@ -62,7 +63,7 @@ export function FloorPlan({ plan, report, unit, picked, onPick, onDrag, classNam
       viewBox={`${x0} ${top} ${x1 - x0} ${foot - top}`}
       className={`block w-full bg-sheet ${className}`}
       role="img"
-      aria-label="The set from above"
+      aria-label={say`The set from above`}
     >
       <TapePatterns size={14} />
       <rect
@@ -180,10 +181,10 @@ export function FloorPlan({ plan, report, unit, picked, onPick, onDrag, classNam
           </text>
         </g>
       ))}
-      <g aria-label="Camera">
+      <g aria-label={say`Camera`}>
         <path d="M-16,4 h32 v26 h-32 z M-9,4 l-8,-16 h34 l-8,16 z" fill="var(--color-ink)" />
         <text x={26} y={26} fontSize={17} fill="var(--color-ink)">
-          camera, lens at {showLength(camera.height, unit)}
+          {say`camera, lens at ${showLength(camera.height, unit)}`}
         </text>
       </g>
     </svg>

@@ -2,6 +2,7 @@
 import { Plus } from 'lucide-react';
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
+import { say } from '@/core/words';
 import { usePlan } from '@/data/plans';
 import { useProject } from '@/data/store';
 import { Button, Heading } from '@/ui/controls';
@@ -9,7 +10,7 @@ import { PartTabs } from '@/ui/part-tabs';
 import { tapeStyle } from '@/ui/tape';
 import { Brief } from './brief';
 
-const Waiting = () => <p className="p-4 text-faint">One moment…</p>;
+const Waiting = () => <p className="p-4 text-faint">{say`One moment…`}</p>;
 const SetStage = dynamic(() => import('./set-stage').then((m) => m.SetStage), { ssr: false, loading: Waiting });
 const OrderStage = dynamic(() => import('./order-stage').then((m) => m.OrderStage), { ssr: false, loading: Waiting });
 const DryRun = dynamic(() => import('./dry-run').then((m) => m.DryRun), { ssr: false, loading: Waiting });
@@ -17,11 +18,11 @@ const CallSheet = dynamic(() => import('./call-sheet').then((m) => m.CallSheet),
 const RecipePicker = dynamic(() => import('./recipe-picker').then((m) => m.RecipePicker), { ssr: false, loading: Waiting });
 
 const PARTS = [
-  ['brief', 'Brief'],
-  ['set', 'Set'],
-  ['order', 'Order'],
-  ['dry', 'Dry run'],
-  ['sheet', 'Call sheet'],
+  ['brief', say`Brief`],
+  ['set', say`Set`],
+  ['order', say`Order`],
+  ['dry', say`Dry run`],
+  ['sheet', say`Call sheet`],
 ] as const;
 const STAGES = { brief: Brief, set: SetStage, order: OrderStage, dry: DryRun, sheet: CallSheet };
 
@@ -31,7 +32,7 @@ function PlanStrips({ onNew }: { onNew: () => void }) {
   const plan = usePlan();
   return (
     <nav
-      aria-label="Planned shots"
+      aria-label={say`Planned shots`}
       className="no-print -mx-4 mb-3 flex gap-2 overflow-x-auto px-4 pt-1.5 pb-2 sm:mx-0 sm:flex-wrap sm:px-0"
     >
       {plans.map((p, i) => {
@@ -50,7 +51,8 @@ function PlanStrips({ onNew }: { onNew: () => void }) {
         );
       })}
       <Button kind="quiet" className="shrink-0" onClick={onNew}>
-        <Plus size={17} aria-hidden /> Plan another shot
+        <Plus size={17} aria-hidden />
+        {say` Plan another shot`}
       </Button>
     </nav>
   );
@@ -66,10 +68,10 @@ export function PlanView() {
   return (
     <div className="print-flow mx-auto max-w-6xl p-4 sm:p-6">
       <div className="no-print">
-        <Heading title="Plan" question="What must I film so that the edit works?" />
+        <Heading title={say`Plan`} question={say`What must I film so that the edit works?`} />
         <PlanStrips onNew={() => setPicking(true)} />
       </div>
-      <PartTabs label="Parts of the plan" parts={PARTS} value={part} onValue={setPart}>
+      <PartTabs label={say`Parts of the plan`} parts={PARTS} value={part} onValue={setPart}>
         {(key) => {
           const Part = STAGES[key as keyof typeof STAGES];
           return <Part project={project} plan={plan} />;

@@ -2,6 +2,7 @@
 import type { ReactNode } from 'react';
 import type { Project } from '@/core/document';
 import { type LengthUnit, type PlannedShot, readLength, showLength } from '@/core/plan';
+import { say } from '@/core/words';
 import { ValueField } from '@/ui/value-field';
 
 /** What the fields of a plan look at. */
@@ -45,7 +46,7 @@ export function LengthField({
         const read = readLength(text, unit);
         return read === null || read < min - 1e-9 || read > max + 1e-9 ? null : read;
       }}
-      example={`${showLength(limit(2.4), unit)} (${showLength(min, unit)} to ${showLength(max, unit)})`}
+      example={say`${showLength(limit(2.4), unit)} (${showLength(min, unit)} to ${showLength(max, unit)})`}
       onChange={onChange}
       nudge={(d) => limit(value + d * (unit === 'metres' ? 0.05 : 0.0508))}
     />

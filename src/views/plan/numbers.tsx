@@ -2,6 +2,7 @@
 import type { ReactNode } from 'react';
 import type { Project } from '@/core/document';
 import { clock, eyeLines, floorMarks, type PlannedShot, type SetReport, showLength } from '@/core/plan';
+import { say } from '@/core/words';
 
 /** A small table; the first column names the rows. */
 export function Table({ caption, head, rows }: { caption: string; head: readonly string[]; rows: readonly (readonly ReactNode[])[] }) {
@@ -42,14 +43,14 @@ export function MarkTables({ project, plan }: { project: Project; plan: PlannedS
   return (
     <>
       <Table
-        caption="Floor marks"
-        head={['Mark', 'Along the axis', 'Across', 'Straight from under the lens']}
+        caption={say`Floor marks`}
+        head={[say`Mark`, say`Along the axis`, say`Across`, say`Straight from under the lens`]}
         rows={floorMarks(plan.places).map((m) => [m.what, length(m.along), side(m.across, length(Math.abs(m.across))), length(m.straight)])}
       />
       {plan.places.length > 1 && (
         <Table
-          caption="Eye lines"
-          head={['Looks from', 'to the eyes at', 'Height', 'Distance', 'Turn from the lens']}
+          caption={say`Eye lines`}
+          head={[say`Looks from`, say`to the eyes at`, say`Height`, say`Distance`, say`Turn from the lens`]}
           rows={eyeLines(plan.places).map((e) => [
             e.from.name,
             e.to.name,
@@ -71,8 +72,8 @@ export function Numbers({ project, plan, report }: { project: Project; plan: Pla
   return (
     <div className="grid gap-x-8 lg:grid-cols-2">
       <Table
-        caption="Zones in the frame"
-        head={['Place', 'From', 'To', 'Wide']}
+        caption={say`Zones in the frame`}
+        head={[say`Place`, say`From`, say`To`, say`Wide`]}
         rows={report.zones.map((z) => [
           z.place.name,
           `${Math.round(z.left)} px (${percent(z.left)})`,
@@ -81,52 +82,52 @@ export function Numbers({ project, plan, report }: { project: Project; plan: Pla
         ])}
       />
       <Table
-        caption="What fills the frame"
-        head={['At', 'Distance', 'Wide', 'High']}
+        caption={say`What fills the frame`}
+        head={[say`At`, say`Distance`, say`Wide`, say`High`]}
         rows={report.fields.map((f) => [f.what, length(f.distance), length(f.width), length(f.height)])}
       />
       <MarkTables project={project} plan={plan} />
       {sharpness && (
         <Table
-          caption="Sharpness"
-          head={['', 'Value']}
+          caption={say`Sharpness`}
+          head={['', say`Value`]}
           rows={[
-            ['Sharp now', `${length(sharpness.near)} to ${length(sharpness.far)}`],
-            ['To hold every place', `focus ${length(sharpness.focus)}, f/${sharpness.aperture}`],
-            ['Light it costs', `${sharpness.cost.toFixed(1)} stops`],
-            ...sharpness.payments.map((p) => [`Paid by ${p.means}`, `${p.text}: ${p.price}`]),
+            [say`Sharp now`, `${length(sharpness.near)} to ${length(sharpness.far)}`],
+            [say`To hold every place`, `focus ${length(sharpness.focus)}, f/${sharpness.aperture}`],
+            [say`Light it costs`, `${sharpness.cost.toFixed(1)} stops`],
+            ...sharpness.payments.map((p) => [say`Paid by ${p.means}`, `${p.text}: ${p.price}`]),
           ]}
         />
       )}
       <Table
-        caption="Shutters without flicker"
-        head={['Shutter', 'Angle', 'Light against 180°']}
+        caption={say`Shutters without flicker`}
+        head={[say`Shutter`, say`Angle`, say`Light against 180°`]}
         rows={light.safe
           .slice(0, 4)
           .map((s) => [s.label, `${Math.round(s.angle)}°`, `${s.stops > 0 ? '−' : '+'}${Math.abs(s.stops).toFixed(1)} stops`])}
       />
       <Table
-        caption="Slow motion"
-        head={['', 'Value']}
+        caption={say`Slow motion`}
+        head={['', say`Value`]}
         rows={[
-          ['Rate to film at', `${light.slow.capture} fps`],
-          ['Song played on set at', `${Math.round(light.slow.playback)} %`],
-          ['Light lost', `${light.slow.lost.toFixed(1)} stops`],
-          ['Slowest before frames repeat', `${light.slow.slowest.toFixed(0)} %`],
+          [say`Rate to film at`, `${light.slow.capture} fps`],
+          [say`Song played on set at`, `${Math.round(light.slow.playback)} %`],
+          [say`Light lost`, `${light.slow.lost.toFixed(1)} stops`],
+          [say`Slowest before frames repeat`, `${light.slow.slowest.toFixed(0)} %`],
         ]}
       />
       <Table
-        caption="Pixels needed"
-        head={['For', 'Factor']}
+        caption={say`Pixels needed`}
+        head={[say`For`, say`Factor`]}
         rows={[
           ...resolution.factors.map((f) => [f.what, `× ${f.factor.toFixed(3)}`]),
-          ['In all', `${resolution.width} × ${resolution.height}`],
+          [say`In all`, `${resolution.width} × ${resolution.height}`],
         ]}
       />
       {report.shadows.length > 0 && (
         <Table
-          caption="Shadows"
-          head={['Of, from', 'Falls on', 'From', 'To', 'Soft edge']}
+          caption={say`Shadows`}
+          head={[say`Of, from`, say`Falls on`, say`From`, say`To`, say`Soft edge`]}
           rows={report.shadows.map((s) => [
             `${s.place.name}, ${s.lamp.name}`,
             s.on,
@@ -138,8 +139,8 @@ export function Numbers({ project, plan, report }: { project: Project; plan: Pla
       )}
       {dolly && (
         <Table
-          caption="Dolly zoom"
-          head={['', 'Value']}
+          caption={say`Dolly zoom`}
+          head={['', say`Value`]}
           rows={[
             ['Scale', `${(100 * dolly.from).toFixed(0)} % to ${(100 * dolly.to).toFixed(0)} %`],
             ['Way', `${length(dolly.track)} at ${dolly.speed.toFixed(2)} m/s`],
@@ -149,16 +150,16 @@ export function Numbers({ project, plan, report }: { project: Project; plan: Pla
       )}
       {outdoors && (
         <Table
-          caption="Sun"
-          head={['', 'Value']}
+          caption={say`Sun`}
+          head={['', say`Value`]}
           rows={[
-            ['At the start', `${outdoors.altitude.toFixed(1)}° high, bearing ${outdoors.bearing.toFixed(0)}°`],
+            [say`At the start`, `${outdoors.altitude.toFixed(1)}° high, bearing ${outdoors.bearing.toFixed(0)}°`],
             [
-              'Up, down',
+              say`Up, down`,
               `${outdoors.day.sunrise === null ? 'no sunrise' : clock(outdoors.day.sunrise)}, ${outdoors.day.sunset === null ? 'no sunset' : clock(outdoors.day.sunset)}`,
             ],
-            ['Dusk ends', outdoors.day.dusk === null ? 'not this day' : clock(outdoors.day.dusk)],
-            ['Shadow of a head wanders', outdoors.drift === null ? 'no shadow' : `${outdoors.drift.toFixed(1)} cm a minute`],
+            [say`Dusk ends`, outdoors.day.dusk === null ? 'not this day' : clock(outdoors.day.dusk)],
+            [say`Shadow of a head wanders`, outdoors.drift === null ? 'no shadow' : `${outdoors.drift.toFixed(1)} cm a minute`],
           ]}
         />
       )}

@@ -4,6 +4,7 @@ import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-
 import { GripVertical, RotateCcw } from 'lucide-react';
 import type { Project } from '@/core/document';
 import { clock, type PlannedOrder, type PlannedShot, type Timetable } from '@/core/plan';
+import { say } from '@/core/words';
 import { changePlan } from '@/data/plans';
 import { Button, Note, NumberField, Tape } from '@/ui/controls';
 import { afterDrop, spokenSorting, useSortSensors } from '@/ui/sorting';
@@ -26,7 +27,7 @@ function Row({ placed, index, table }: { placed: Placed; index: number; table: T
       <button
         type="button"
         className="flex h-11 w-11 cursor-grab touch-none items-center justify-center text-faint"
-        aria-label={`Move ${slot.name}`}
+        aria-label={say`Move ${slot.name}`}
         {...attributes}
         {...listeners}
       >
@@ -47,15 +48,16 @@ function OrderList({ plan, order, table }: { plan: PlannedShot; order: PlannedOr
   const sensors = useSortSensors();
   const drop = (event: DragEndEvent) => {
     const next = afterDrop(ids, (id) => id, event);
-    if (next) changePlan(plan.id, 'Change the order', (p) => void Object.assign(p, { order: next }));
+    if (next) changePlan(plan.id, say`Change the order`, (p) => void Object.assign(p, { order: next }));
   };
   return (
     <div>
       <div className="mb-2 flex flex-wrap items-center justify-between gap-2">
-        <h2 className="text-lg font-semibold">{order.own ? 'Your own order' : 'Film in this order'}</h2>
+        <h2 className="text-lg font-semibold">{order.own ? say`Your own order` : say`Film in this order`}</h2>
         {order.own && (
-          <Button onClick={() => changePlan(plan.id, 'Take the proposed order', (p) => void Object.assign(p, { order: [] }))}>
-            <RotateCcw size={16} aria-hidden /> Take the proposed order
+          <Button onClick={() => changePlan(plan.id, say`Take the proposed order`, (p) => void Object.assign(p, { order: [] }))}>
+            <RotateCcw size={16} aria-hidden />
+            {say` Take the proposed order`}
           </Button>
         )}
       </div>
@@ -97,21 +99,21 @@ function readTime(text: string): string | null {
 function ScheduleFields({ plan }: { plan: PlannedShot }) {
   const { schedule } = plan;
   const set = (change: Partial<PlannedShot['schedule']>) =>
-    changePlan(plan.id, 'Change the timetable', (p) => void Object.assign(p.schedule, change));
+    changePlan(plan.id, say`Change the timetable`, (p) => void Object.assign(p.schedule, change));
   const minutes = (label: string, key: 'setUpMinutes' | 'outfitMinutes' | 'rigMinutes' | 'lampMinutes' | 'breakMinutes', max: number) => (
     <NumberField label={label} unit="min" value={schedule[key]} min={0} max={max} step={5} onChange={(v) => set({ [key]: v })} />
   );
   return (
     <div className="grid grid-cols-2 gap-3">
-      <ValueField label="Day" shown={schedule.date} read={readDate} example="2026-11-27" onChange={(date) => set({ date })} />
-      <ValueField label="Begin at" shown={schedule.time} read={readTime} example="19:30" onChange={(time) => set({ time })} />
-      {minutes('Set up', 'setUpMinutes', 600)}
-      {minutes('Outfit change', 'outfitMinutes', 120)}
-      {minutes('Camera moved', 'rigMinutes', 120)}
-      {minutes('Lamps moved', 'lampMinutes', 120)}
+      <ValueField label={say`Day`} shown={schedule.date} read={readDate} example="2026-11-27" onChange={(date) => set({ date })} />
+      <ValueField label={say`Begin at`} shown={schedule.time} read={readTime} example="19:30" onChange={(time) => set({ time })} />
+      {minutes(say`Set up`, 'setUpMinutes', 600)}
+      {minutes(say`Outfit change`, 'outfitMinutes', 120)}
+      {minutes(say`Camera moved`, 'rigMinutes', 120)}
+      {minutes(say`Lamps moved`, 'lampMinutes', 120)}
       {minutes('Break', 'breakMinutes', 120)}
       <NumberField
-        label="At the latest after"
+        label={say`At the latest after`}
         unit="min"
         value={schedule.breakEvery}
         min={20}
@@ -120,7 +122,7 @@ function ScheduleFields({ plan }: { plan: PlannedShot }) {
         onChange={(v) => set({ breakEvery: v })}
       />
       <NumberField
-        label="Recorded at"
+        label={say`Recorded at`}
         unit="Mbit/s"
         value={schedule.bitrate}
         min={0.5}
@@ -130,7 +132,7 @@ function ScheduleFields({ plan }: { plan: PlannedShot }) {
         onChange={(v) => set({ bitrate: v })}
       />
       <NumberField
-        label="Card"
+        label={say`Card`}
         unit="GB"
         value={schedule.cardGigabytes}
         min={0.5}
@@ -139,7 +141,7 @@ function ScheduleFields({ plan }: { plan: PlannedShot }) {
         onChange={(v) => set({ cardGigabytes: v })}
       />
       <NumberField
-        label="A battery lasts"
+        label={say`A battery lasts`}
         unit="min"
         value={schedule.batteryMinutes}
         min={5}
@@ -161,12 +163,12 @@ export function TimetableView({ table }: { table: Timetable }) {
         >
           <span className="num">{clock(row.from)}</span>
           <span>{row.what}</span>
-          <span className="num text-right">{Math.max(1, Math.round(row.to - row.from))} min</span>
+          <span className="num text-right">{say`${Math.max(1, Math.round(row.to - row.from))} min`}</span>
         </li>
       ))}
       <li className="grid grid-cols-[3.5rem_1fr] gap-2 py-1.5 font-semibold">
         <span className="num">{clock(table.end)}</span>
-        <span>Done. Strike the set.</span>
+        <span>{say`Done. Strike the set.`}</span>
       </li>
     </ol>
   );
@@ -183,13 +185,13 @@ export function budgetText(table: Timetable): string {
 export function OrderStage({ project, plan }: { project: Project; plan: PlannedShot }) {
   const { day, problem } = useDay(project, plan);
   if (problem) return <Note level="bad">{problem}</Note>;
-  if (!day) return <p className="text-faint">Working out the order…</p>;
+  if (!day) return <p className="text-faint">{say`Working out the order…`}</p>;
   return (
     <div className="grid gap-8 lg:grid-cols-[1.2fr_1fr]">
       <OrderList plan={plan} order={day.order} table={day.table} />
       <div className="space-y-6">
         <section>
-          <h2 className="mb-2 text-lg font-semibold">Timetable</h2>
+          <h2 className="mb-2 text-lg font-semibold">{say`Timetable`}</h2>
           <TimetableView table={day.table} />
           <p className="num mt-2">{budgetText(day.table)}</p>
         </section>

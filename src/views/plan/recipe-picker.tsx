@@ -1,5 +1,6 @@
 'use client';
 import { RECIPES } from '@/core/plan';
+import { say } from '@/core/words';
 import { addPlan } from '@/data/plans';
 import { Button, Heading } from '@/ui/controls';
 import { tapeStyle } from '@/ui/tape';
@@ -10,10 +11,10 @@ export function RecipePicker({ onDone, onPicked }: { onDone?: () => void; onPick
     <div className="mx-auto max-w-6xl p-4 sm:p-6">
       <div className="flex items-start justify-between gap-3">
         <Heading
-          title="Which trick shall it be?"
-          question="Choose one: its takes, marks, order and times come with it, and all can be changed."
+          title={say`Which trick shall it be?`}
+          question={say`Choose one: its takes, marks, order and times come with it, and all can be changed.`}
         />
-        {onDone && <Button onClick={onDone}>Back</Button>}
+        {onDone && <Button onClick={onDone}>{say`Back`}</Button>}
       </div>
       <ul className="grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
         {RECIPES.map((recipe, i) => (

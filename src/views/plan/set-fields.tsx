@@ -1,29 +1,31 @@
 'use client';
 import type { PlannedShot } from '@/core/plan';
+import { say } from '@/core/words';
 import { changePlan } from '@/data/plans';
 import { NumberField } from '@/ui/controls';
 import { SelectField, TickField } from '@/ui/value-field';
 import { type FieldsProps, Group, LengthField } from './length-field';
 
 export function RoomFields({ project, plan }: FieldsProps) {
-  const set = (change: Partial<PlannedShot['room']>) => changePlan(plan.id, 'Change the room', (p) => void Object.assign(p.room, change));
+  const set = (change: Partial<PlannedShot['room']>) =>
+    changePlan(plan.id, say`Change the room`, (p) => void Object.assign(p.room, change));
   const field = (label: string, key: keyof PlannedShot['room'], min: number) => (
     <LengthField label={label} unit={project.units} value={plan.room[key]} min={min} max={60} onChange={(v) => set({ [key]: v })} />
   );
   return (
-    <Group title="Room, from the lens">
-      {field('Wall on the left', 'left', 0.3)}
-      {field('Wall on the right', 'right', 0.3)}
-      {field('Back wall', 'back', 0.5)}
-      {field('Free behind', 'behind', 0)}
+    <Group title={say`Room, from the lens`}>
+      {field(say`Wall on the left`, 'left', 0.3)}
+      {field(say`Wall on the right`, 'right', 0.3)}
+      {field(say`Back wall`, 'back', 0.5)}
+      {field(say`Free behind`, 'behind', 0)}
       {plan.recipe === 'dolly zoom' && (
         <LengthField
-          label="Walk ends at"
+          label={say`Walk ends at`}
           unit={project.units}
           value={plan.dolly.end}
           min={0.2}
           max={60}
-          onChange={(v) => changePlan(plan.id, 'Change the walk', (p) => void Object.assign(p.dolly, { end: v }))}
+          onChange={(v) => changePlan(plan.id, say`Change the walk`, (p) => void Object.assign(p.dolly, { end: v }))}
         />
       )}
     </Group>
@@ -31,22 +33,22 @@ export function RoomFields({ project, plan }: FieldsProps) {
 }
 
 const CROPS = [
-  ['0', 'none'],
-  ['0.5625', 'upright 9:16'],
-  ['0.8', 'upright 4:5'],
-  ['1', 'square'],
-  ['1.7778', 'lying 16:9'],
-  ['2.39', 'wide 2.39:1'],
+  ['0', say`none`],
+  ['0.5625', say`upright 9:16`],
+  ['0.8', say`upright 4:5`],
+  ['1', say`square`],
+  ['1.7778', say`lying 16:9`],
+  ['2.39', say`wide 2.39:1`],
 ] as const;
 
 export function DeliveryFields({ plan }: FieldsProps) {
   const { delivery } = plan;
   const set = (change: Partial<PlannedShot['delivery']>) =>
-    changePlan(plan.id, 'Change what is wanted of the picture', (p) => void Object.assign(p.delivery, change));
+    changePlan(plan.id, say`Change what is wanted of the picture`, (p) => void Object.assign(p.delivery, change));
   return (
-    <Group title="What the edit will ask of the picture">
+    <Group title={say`What the edit will ask of the picture`}>
       <NumberField
-        label="Slowest speed"
+        label={say`Slowest speed`}
         unit="%"
         value={delivery.slowest}
         min={2}
@@ -55,7 +57,7 @@ export function DeliveryFields({ plan }: FieldsProps) {
         onChange={(v) => set({ slowest: v })}
       />
       <NumberField
-        label="Largest scale"
+        label={say`Largest scale`}
         unit="%"
         value={delivery.scale}
         min={100}
@@ -64,7 +66,7 @@ export function DeliveryFields({ plan }: FieldsProps) {
         onChange={(v) => set({ scale: v })}
       />
       <NumberField
-        label="Overscan"
+        label={say`Overscan`}
         unit="%"
         value={delivery.overscan}
         min={100}
@@ -74,7 +76,7 @@ export function DeliveryFields({ plan }: FieldsProps) {
         onChange={(v) => set({ overscan: v })}
       />
       <NumberField
-        label="Stabilising"
+        label={say`Stabilising`}
         unit="%"
         value={delivery.stabilise}
         min={100}
@@ -83,7 +85,7 @@ export function DeliveryFields({ plan }: FieldsProps) {
         onChange={(v) => set({ stabilise: v })}
       />
       <SelectField
-        label="Another shape"
+        label={say`Another shape`}
         value={String(delivery.cropAspect)}
         options={CROPS}
         onChange={(v) => set({ cropAspect: Number(v) })}
@@ -95,15 +97,15 @@ export function DeliveryFields({ plan }: FieldsProps) {
 export function OutdoorFields({ plan }: FieldsProps) {
   const { outdoors, schedule } = plan;
   const change = (next: Partial<NonNullable<PlannedShot['outdoors']>>) =>
-    changePlan(plan.id, 'Change the place under the sky', (p) => void (p.outdoors && Object.assign(p.outdoors, next)));
+    changePlan(plan.id, say`Change the place under the sky`, (p) => void (p.outdoors && Object.assign(p.outdoors, next)));
   return (
-    <Group title={outdoors ? 'Outdoors' : 'Indoors'}>
+    <Group title={outdoors ? say`Outdoors` : say`Indoors`}>
       <div className="col-span-full">
         <TickField
-          label="Filmed outdoors"
+          label={say`Filmed outdoors`}
           value={outdoors !== null}
           onChange={(outside) =>
-            changePlan(plan.id, outside ? 'Film outdoors' : 'Film indoors', (p) => {
+            changePlan(plan.id, outside ? say`Film outdoors` : say`Film indoors`, (p) => {
               p.outdoors = outside
                 ? { latitude: 52, longitude: 13, utcOffset: -new Date(schedule.date).getTimezoneOffset(), bearing: 0 }
                 : null;
@@ -114,7 +116,7 @@ export function OutdoorFields({ plan }: FieldsProps) {
       {outdoors && (
         <>
           <NumberField
-            label="Latitude"
+            label={say`Latitude`}
             unit="° N"
             value={outdoors.latitude}
             min={-90}
@@ -124,7 +126,7 @@ export function OutdoorFields({ plan }: FieldsProps) {
             onChange={(v) => change({ latitude: v })}
           />
           <NumberField
-            label="Longitude"
+            label={say`Longitude`}
             unit="° E"
             value={outdoors.longitude}
             min={-180}
@@ -134,7 +136,7 @@ export function OutdoorFields({ plan }: FieldsProps) {
             onChange={(v) => change({ longitude: v })}
           />
           <NumberField
-            label="Camera looks at"
+            label={say`Camera looks at`}
             unit="°"
             value={outdoors.bearing}
             min={0}
@@ -143,7 +145,7 @@ export function OutdoorFields({ plan }: FieldsProps) {
             onChange={(v) => change({ bearing: v })}
           />
           <NumberField
-            label="Clock ahead of UTC"
+            label={say`Clock ahead of UTC`}
             unit="min"
             value={outdoors.utcOffset}
             min={-840}

@@ -2,6 +2,7 @@
 import { useState } from 'react';
 import type { Project } from '@/core/document';
 import type { PlannedShot } from '@/core/plan';
+import { say } from '@/core/words';
 import { changePlan } from '@/data/plans';
 import { edit } from '@/data/store';
 import { Note } from '@/ui/controls';
@@ -26,7 +27,7 @@ export function SetStage({ project, plan }: { project: Project; plan: PlannedSho
     if (!done) return;
     const { places, props, lamps } = next;
     if (JSON.stringify([places, props, lamps]) !== JSON.stringify([plan.places, plan.props, plan.lamps]))
-      changePlan(plan.id, 'Move something on the set', (p) => void Object.assign(p, { places, props, lamps }));
+      changePlan(plan.id, say`Move something on the set`, (p) => void Object.assign(p, { places, props, lamps }));
   };
   const handles = { plan: shown, report, picked, onPick: setPicked, onDrag: drag };
   return (
@@ -36,14 +37,14 @@ export function SetStage({ project, plan }: { project: Project; plan: PlannedSho
           <div className="flex justify-center bg-well p-2" style={{ maxHeight: '52vh' }}>
             <CameraView {...handles} />
           </div>
-          <figcaption className="mt-1 text-sm text-faint">Through the lens. Drag a figure or a lamp; the plan follows.</figcaption>
+          <figcaption className="mt-1 text-sm text-faint">{say`Through the lens. Drag a figure or a lamp; the plan follows.`}</figcaption>
         </figure>
       </div>
       <div className="space-y-5 lg:row-span-2">
         <figure>
           <FloorPlan {...handles} unit={project.units} />
           <figcaption className="mt-1 text-sm text-faint">
-            From above, the camera below. Green is sharp; the dashed lines are the frame.
+            {say`From above, the camera below. Green is sharp; the dashed lines are the frame.`}
           </figcaption>
         </figure>
         <ThingFields project={project} plan={plan} picked={picked} onPick={setPicked} />
@@ -62,13 +63,13 @@ export function SetStage({ project, plan }: { project: Project; plan: PlannedSho
           <DeliveryFields project={project} plan={plan} />
           <OutdoorFields project={project} plan={plan} />
           <SelectField
-            label="Lengths in"
+            label={say`Lengths in`}
             value={project.units}
             options={[
-              ['metres', 'metres'],
-              ['feet', 'feet and inches'],
+              ['metres', say`metres`],
+              ['feet', say`feet and inches`],
             ]}
-            onChange={(v) => edit('Change the unit of length', (d) => void Object.assign(d, { units: v }))}
+            onChange={(v) => edit(say`Change the unit of length`, (d) => void Object.assign(d, { units: v }))}
           />
         </div>
       </div>

@@ -2,6 +2,7 @@
 import { Plus, Trash2 } from 'lucide-react';
 import type { ReactNode } from 'react';
 import type { LengthUnit, PlannedShot } from '@/core/plan';
+import { say } from '@/core/words';
 import { changePlan } from '@/data/plans';
 import { Button, NumberField, Tape } from '@/ui/controls';
 import { SelectField, TextField } from '@/ui/value-field';
@@ -18,13 +19,14 @@ export function ThingFields({
   const unit = project.units;
   const add = (kind: Picked['kind']) => {
     const id = crypto.randomUUID();
-    changePlan(plan.id, `Add a ${kind}`, (p) => {
+    changePlan(plan.id, say`Add a ${kind}`, (p) => {
       const n = thingsOf(p, kind).length + 1;
       const z = Math.min(3, p.room.back - 0.5);
       if (kind === 'place')
-        p.places.push({ id, name: `Place ${n}`, tape: n - 1 < 12 ? n - 1 : 0, x: 0, z, height: 1.72, reach: 0.45, actions: [] });
-      if (kind === 'prop') p.props.push({ id, name: `Prop ${n}`, kind: 'prop', x: 0.6, z, width: 0.8, depth: 0.5, height: 0.8, base: 0 });
-      if (kind === 'lamp') p.lamps.push({ id, name: `Lamp ${n}`, x: -1, z: Math.max(0.5, z - 1), height: 2.2, size: 0.3 });
+        p.places.push({ id, name: say`Place ${n}`, tape: n - 1 < 12 ? n - 1 : 0, x: 0, z, height: 1.72, reach: 0.45, actions: [] });
+      if (kind === 'prop')
+        p.props.push({ id, name: say`Prop ${n}`, kind: 'prop', x: 0.6, z, width: 0.8, depth: 0.5, height: 0.8, base: 0 });
+      if (kind === 'lamp') p.lamps.push({ id, name: say`Lamp ${n}`, x: -1, z: Math.max(0.5, z - 1), height: 2.2, size: 0.3 });
     });
     onPick({ kind, id });
   };
@@ -81,22 +83,22 @@ function Frame({ plan, kind, id, unit, onGone, children }: OneProps & { kind: Pi
   const set = (label: string, change: object) => changeThing(plan, kind, id, label, change);
   return (
     <div className="mt-2 grid grid-cols-2 gap-3 border-l-4 border-rule pl-3 sm:grid-cols-3">
-      <TextField label="Name" value={thing.name} onChange={(name) => set(`Name a ${kind}`, { name })} />
+      <TextField label={say`Name`} value={thing.name} onChange={(name) => set(say`Name a ${kind}`, { name })} />
       <LengthField
-        label="Right of the axis"
+        label={say`Right of the axis`}
         unit={unit}
         value={thing.x}
         min={-plan.room.left}
         max={plan.room.right}
-        onChange={(x) => set(`Move a ${kind}`, { x })}
+        onChange={(x) => set(say`Move a ${kind}`, { x })}
       />
       <LengthField
-        label="From the lens"
+        label={say`From the lens`}
         unit={unit}
         value={thing.z}
         min={0.3}
         max={plan.room.back}
-        onChange={(z) => set(`Move a ${kind}`, { z })}
+        onChange={(z) => set(say`Move a ${kind}`, { z })}
       />
       {children}
       <Button
@@ -104,13 +106,14 @@ function Frame({ plan, kind, id, unit, onGone, children }: OneProps & { kind: Pi
         className="self-end text-mark"
         onClick={() => {
           onGone();
-          changePlan(plan.id, `Take a ${kind} off the set`, (p) => {
+          changePlan(plan.id, say`Take a ${kind} off the set`, (p) => {
             const list = p[LISTS[kind]];
             list.splice(list.findIndex((t) => t.id === id) >>> 0, 1);
           });
         }}
       >
-        <Trash2 size={16} aria-hidden /> Take off
+        <Trash2 size={16} aria-hidden />
+        {say` Take off`}
       </Button>
     </div>
   );
@@ -126,20 +129,20 @@ function PlaceFields(props: OneProps) {
     <>
       <Frame {...props} kind="place">
         <LengthField
-          label="Height"
+          label={say`Height`}
           unit={unit}
           value={place.height}
           min={0.3}
           max={3}
-          onChange={(height) => set('Set a height', { height })}
+          onChange={(height) => set(say`Set a height`, { height })}
         />
         <LengthField
-          label="Arm reach"
+          label={say`Arm reach`}
           unit={unit}
           value={place.reach}
           min={0.1}
           max={3}
-          onChange={(reach) => set('Set the reach', { reach })}
+          onChange={(reach) => set(say`Set the reach`, { reach })}
         />
       </Frame>
       {place.actions.map((action) => {
@@ -147,42 +150,42 @@ function PlaceFields(props: OneProps) {
           set(label, { actions: place.actions.map((a) => (a.id === action.id ? { ...a, ...next } : a)) });
         return (
           <div key={action.id} className="mt-2 grid grid-cols-2 gap-3 border-l-4 border-rule pl-3 sm:grid-cols-5">
-            <TextField label="Action" value={action.what} onChange={(what) => change('Name an action', { what })} />
+            <TextField label={say`Action`} value={action.what} onChange={(what) => change(say`Name an action`, { what })} />
             <NumberField
-              label="From beat"
+              label={say`From beat`}
               unit=""
               value={action.from}
               min={0}
               max={4000}
               step={0.5}
               digits={1}
-              onChange={(from) => change('Time an action', { from, to: Math.max(from, action.to) })}
+              onChange={(from) => change(say`Time an action`, { from, to: Math.max(from, action.to) })}
             />
             <NumberField
-              label="To beat"
+              label={say`To beat`}
               unit=""
               value={action.to}
               min={0}
               max={4000}
               step={0.5}
               digits={1}
-              onChange={(to) => change('Time an action', { to, from: Math.min(to, action.from) })}
+              onChange={(to) => change(say`Time an action`, { to, from: Math.min(to, action.from) })}
             />
             <LengthField
-              label="Reaches left"
+              label={say`Reaches left`}
               unit={unit}
               value={action.left}
               min={0}
               max={20}
-              onChange={(left) => change('Widen an action', { left })}
+              onChange={(left) => change(say`Widen an action`, { left })}
             />
             <LengthField
-              label="Reaches right"
+              label={say`Reaches right`}
               unit={unit}
               value={action.right}
               min={0}
               max={20}
-              onChange={(right) => change('Widen an action', { right })}
+              onChange={(right) => change(say`Widen an action`, { right })}
             />
           </div>
         );
@@ -191,12 +194,12 @@ function PlaceFields(props: OneProps) {
         kind="quiet"
         className="mt-1"
         onClick={() =>
-          set('Add an action', {
+          set(say`Add an action`, {
             actions: [
               ...place.actions,
               {
                 id: crypto.randomUUID(),
-                what: 'reaches out',
+                what: say`reaches out`,
                 from: 0,
                 to: Math.min(4, beats),
                 left: place.reach,
@@ -206,7 +209,8 @@ function PlaceFields(props: OneProps) {
           })
         }
       >
-        <Plus size={16} aria-hidden /> action
+        <Plus size={16} aria-hidden />
+        {say` action`}
       </Button>
     </>
   );
@@ -220,32 +224,46 @@ function PropFields(props: OneProps) {
   return (
     <Frame {...props} kind="prop">
       <SelectField
-        label="It is"
+        label={say`It is`}
         value={prop.kind}
         options={[
-          ['prop', 'a prop'],
-          ['structure', 'upright: may hide a seam'],
-          ['wall', 'a wall'],
+          ['prop', say`a prop`],
+          ['structure', say`upright: may hide a seam`],
+          ['wall', say`a wall`],
         ]}
-        onChange={(kind) => set('Change a prop', { kind: kind as typeof prop.kind })}
+        onChange={(kind) => set(say`Change a prop`, { kind: kind as typeof prop.kind })}
       />
-      <LengthField label="Width" unit={unit} value={prop.width} min={0.02} max={30} onChange={(width) => set('Change a prop', { width })} />
-      <LengthField label="Depth" unit={unit} value={prop.depth} min={0.02} max={30} onChange={(depth) => set('Change a prop', { depth })} />
       <LengthField
-        label="Height"
+        label={say`Width`}
+        unit={unit}
+        value={prop.width}
+        min={0.02}
+        max={30}
+        onChange={(width) => set(say`Change a prop`, { width })}
+      />
+      <LengthField
+        label={say`Depth`}
+        unit={unit}
+        value={prop.depth}
+        min={0.02}
+        max={30}
+        onChange={(depth) => set(say`Change a prop`, { depth })}
+      />
+      <LengthField
+        label={say`Height`}
         unit={unit}
         value={prop.height}
         min={0.02}
         max={20}
-        onChange={(height) => set('Change a prop', { height })}
+        onChange={(height) => set(say`Change a prop`, { height })}
       />
       <LengthField
-        label="Above the floor"
+        label={say`Above the floor`}
         unit={unit}
         value={prop.base}
         min={0}
         max={20}
-        onChange={(base) => set('Change a prop', { base })}
+        onChange={(base) => set(say`Change a prop`, { base })}
       />
     </Frame>
   );
@@ -259,20 +277,20 @@ function LampFields(props: OneProps) {
   return (
     <Frame {...props} kind="lamp">
       <LengthField
-        label="Height"
+        label={say`Height`}
         unit={unit}
         value={lamp.height}
         min={0.05}
         max={20}
-        onChange={(height) => set('Move a lamp', { height })}
+        onChange={(height) => set(say`Move a lamp`, { height })}
       />
       <LengthField
-        label="Width of its light"
+        label={say`Width of its light`}
         unit={unit}
         value={lamp.size}
         min={0.005}
         max={6}
-        onChange={(size) => set('Change a lamp', { size })}
+        onChange={(size) => set(say`Change a lamp`, { size })}
       />
     </Frame>
   );

@@ -1,6 +1,7 @@
 'use client';
 import { type PointerEvent, useRef, useState } from 'react';
 import { type Bezier, EASING_NAMES, type Easing, ease, handlesOf } from '@/core/motion';
+import { say } from '@/core/words';
 
 const SIZE = 96;
 /** Room above and below the span's ends for curves that pass them. */
@@ -38,7 +39,7 @@ export function EaseField({ easing, onChange }: { easing: Easing; onChange: (eas
   return (
     <div className="flex items-end gap-2">
       <label className="text-sm text-faint">
-        From here
+        {say`From here`}
         <select
           className="mt-0.5 block min-h-11 rounded-md border border-rule bg-sheet px-2 text-ink sm:min-h-9"
           value={typeof easing === 'string' ? easing : 'curve'}
@@ -47,7 +48,7 @@ export function EaseField({ easing, onChange }: { easing: Easing; onChange: (eas
           {EASING_NAMES.map((n) => (
             <option key={n}>{n}</option>
           ))}
-          <option value="curve">a curve of its own</option>
+          <option value="curve">{say`a curve of its own`}</option>
         </select>
       </label>
       <div className="relative" style={{ width: SIZE, height: SIZE / 2 + ROOM }}>
@@ -57,7 +58,7 @@ export function EaseField({ easing, onChange }: { easing: Easing; onChange: (eas
           preserveAspectRatio="none"
           className="absolute inset-0 h-full w-full overflow-visible border border-rule bg-paper"
           role="img"
-          aria-label="The curve of this span"
+          aria-label={say`The curve of this span`}
         >
           <path
             d={`M0 ${py(0)} L${px(curve.x1)} ${py(curve.y1)} M${SIZE} ${py(1)} L${px(curve.x2)} ${py(curve.y2)}`}
@@ -69,7 +70,7 @@ export function EaseField({ easing, onChange }: { easing: Easing; onChange: (eas
           <button
             key={which}
             type="button"
-            aria-label={which === 1 ? 'First handle of the curve' : 'Second handle of the curve'}
+            aria-label={which === 1 ? say`First handle of the curve` : say`Second handle of the curve`}
             className="absolute flex h-11 w-11 -translate-1/2 touch-none items-center justify-center"
             style={{
               left: px(which === 1 ? curve.x1 : curve.x2),

@@ -7,6 +7,7 @@ import { footageName, footageOf, type Project, type Shot } from '@/core/document
 import { EFFECTS, effectKind } from '@/core/effects';
 import type { Effect, Layer } from '@/core/layer';
 import { sourceKind } from '@/core/sources';
+import { say } from '@/core/words';
 import { addEffect } from '@/data/add-effect';
 import { copyLook } from '@/data/looks';
 import { type Like, matchTo } from '@/data/match-colour';
@@ -31,13 +32,13 @@ function TableField({ project, shot, layer, effect }: { project: Project; shot: 
   return (
     <>
       <SelectField
-        label="Colour table"
+        label={say`Colour table`}
         value={effect.tableId ?? ''}
         options={[['', 'none yet'], ...kept.map((m) => [m.id, m.name] as const)]}
         onChange={(id) => chooseTable(shot.id, layer.id, effect.id, id || null)}
       />
       <FileLink
-        text="Use a table from a file (.cube)"
+        text={say`Use a table from a file (.cube)`}
         accept=".cube,.CUBE,text/plain"
         onFile={(file) => {
           setSaid('');
@@ -77,7 +78,7 @@ function EffectRow({
         <button
           type="button"
           className="-ml-2 flex h-11 w-11 cursor-grab touch-none items-center justify-center text-faint sm:h-9 sm:w-9"
-          aria-label={`Move the effect ${name}`}
+          aria-label={say`Move the effect ${name}`}
           {...attributes}
           {...listeners}
           // Space and the arrows are for the effect here, not for playing and stepping.
@@ -89,15 +90,19 @@ function EffectRow({
           <GripVertical size={18} aria-hidden />
         </button>
         <span className="font-medium">{name}</span>
-        <Tick ticked={effect.on} onTick={(on) => put(on ? 'Switch an effect on' : 'Switch an effect off', { on })} className="text-sm">
-          On
+        <Tick
+          ticked={effect.on}
+          onTick={(on) => put(on ? say`Switch an effect on` : say`Switch an effect off`, { on })}
+          className="text-sm"
+        >
+          {say`On`}
         </Tick>
         <Button
           kind="quiet"
           className="ml-auto text-mark"
-          onClick={() => change('Remove an effect', (all) => all.filter((e) => e.id !== effect.id))}
+          onClick={() => change(say`Remove an effect`, (all) => all.filter((e) => e.id !== effect.id))}
         >
-          Remove
+          {say`Remove`}
         </Button>
       </div>
       {effectKind(effect.kind).byTable && <TableField project={project} shot={shot} layer={layer} effect={effect} />}
@@ -127,12 +132,12 @@ function MatchField({ project, shot, layer }: { project: Project; shot: Shot; la
   return (
     <>
       {doing !== null ? (
-        <Working text="Measuring the colours" done={doing} />
+        <Working text={say`Measuring the colours`} done={doing} />
       ) : (
         <SelectField
-          label="Match its colour to"
+          label={say`Match its colour to`}
           value=""
-          options={[['', 'Choose what'], ...[...likes].map(([key, like]) => [key, nameOf(like)] as const)]}
+          options={[['', say`Choose what`], ...[...likes].map(([key, like]) => [key, nameOf(like)] as const)]}
           onChange={(key) => {
             const like = likes.get(key);
             if (like) start(() => matchTo(project, shot, layer, like));
@@ -154,7 +159,7 @@ export function EffectList({ project, shot, layer }: { project: Project; shot: S
   const change: Change = (label, how) => changeLayer(shot.id, layer.id, label, (l) => ({ ...l, effects: how(l.effects) }));
   const drop = (event: DragEndEvent) => {
     if (event.over && event.active.id !== event.over.id)
-      change('Change the order of effects', (all) => afterDrop(all, (e) => e.id, event) ?? all);
+      change(say`Change the order of effects`, (all) => afterDrop(all, (e) => e.id, event) ?? all);
   };
   return (
     <>
@@ -166,7 +171,7 @@ export function EffectList({ project, shot, layer }: { project: Project; shot: S
           onDragEnd={drop}
         >
           <SortableContext items={layer.effects.map((e) => e.id)} strategy={verticalListSortingStrategy}>
-            <ul className="space-y-2" aria-label="Effects">
+            <ul className="space-y-2" aria-label={say`Effects`}>
               {layer.effects.map((effect) => (
                 <EffectRow key={effect.id} project={project} shot={shot} layer={layer} effect={effect} change={change} />
               ))}
@@ -176,23 +181,23 @@ export function EffectList({ project, shot, layer }: { project: Project; shot: S
       )}
       {layer.effects.length > 0 && others.length > 0 && (
         <Button onClick={() => copyLook(layer.effects, others)}>
-          Lay these effects on all of {others.length === 1 ? 'the other shot' : `${others.length} others`}
+          {say`Lay these effects on all of ${others.length === 1 ? say`the other shot` : say`${others.length} others`}`}
         </Button>
       )}
       <MatchField project={project} shot={shot} layer={layer} />
       <SelectField
-        label="Add an effect"
+        label={say`Add an effect`}
         value=""
-        options={[['', 'Choose which'], ...EFFECTS.map(({ kind, name }) => [kind, name] as const)]}
+        options={[['', say`Choose which`], ...EFFECTS.map(({ kind, name }) => [kind, name] as const)]}
         onChange={(kind) => kind && start(() => addEffect(project, shot, layer, kind))}
       />
       <ChoiceSheet
-        title="Effects"
-        button="All effects…"
-        asks="What should it look like?"
+        title={say`Effects`}
+        button={say`All effects…`}
+        asks={say`What should it look like?`}
         choices={EFFECTS}
         pictures="effects"
-        none="No effect is called that or does that. Try fewer words."
+        none={say`No effect is called that or does that. Try fewer words.`}
         onChoose={(kind) => start(() => addEffect(project, shot, layer, kind))}
       />
       {said && <Note level="unsure">{said}</Note>}

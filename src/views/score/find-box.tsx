@@ -5,6 +5,7 @@ import { footageName, footageOf, type Project } from '@/core/document';
 import { takesOf } from '@/core/edit';
 import { beatMapOf, shotFrames } from '@/core/evaluate';
 import { barAndBeat, barToBeat, beatToSeconds, nearestFrame } from '@/core/time';
+import { say } from '@/core/words';
 import { seek } from '@/data/playback';
 import { useProject } from '@/data/store';
 import { useKeys } from '@/ui/keymap';
@@ -29,12 +30,12 @@ function places(project: Project): Found[] {
     const where = bar(shot.start.beat);
     return [
       { text: shot.name, where, go },
-      ...takesOf(shot).map((id) => ({ text: `${footageName(footageOf(project, id))} in ${shot.name}`, where, go })),
-      ...shot.layers.filter((l) => l.source.kind !== 'take').map((l) => ({ text: `${l.name} in ${shot.name}`, where, go })),
+      ...takesOf(shot).map((id) => ({ text: say`${footageName(footageOf(project, id))} in ${shot.name}`, where, go })),
+      ...shot.layers.filter((l) => l.source.kind !== 'take').map((l) => ({ text: say`${l.name} in ${shot.name}`, where, go })),
     ];
   });
-  const parts = (project.song?.parts ?? []).map((p) => ({ text: `Part ${p.name}`, where: bar(p.beat), go: to(p.beat) }));
-  const plans = project.plans.map((p) => ({ text: `Planned: ${p.name}`, where: `bar ${p.bar}`, go: to(barToBeat(map, p.bar)) }));
+  const parts = (project.song?.parts ?? []).map((p) => ({ text: say`Part ${p.name}`, where: bar(p.beat), go: to(p.beat) }));
+  const plans = project.plans.map((p) => ({ text: say`Planned: ${p.name}`, where: `bar ${p.bar}`, go: to(barToBeat(map, p.bar)) }));
   return [...shots, ...parts, ...plans];
 }
 
@@ -48,7 +49,7 @@ export function FindBox({ project }: { project: Project }) {
   const byNumber: Found[] = number
     ? [
         {
-          text: `Bar ${number[1]}`,
+          text: say`Bar ${number[1]}`,
           where: '',
           go: () => seek(nearestFrame(beatToSeconds(map, barToBeat(map, Number(number[1]))), project.frame.rate)),
         },
@@ -68,7 +69,7 @@ export function FindBox({ project }: { project: Project }) {
   return (
     <Command
       shouldFilter={false}
-      label="Find on the score"
+      label={say`Find on the score`}
       className="relative"
       onKeyDown={(e) => {
         if (e.key === 'Escape') setTyped('');
@@ -76,13 +77,13 @@ export function FindBox({ project }: { project: Project }) {
     >
       <Command.Input
         ref={input}
-        placeholder="Find a shot, take, part or bar"
+        placeholder={say`Find a shot, take, part or bar`}
         className="min-h-11 w-60 rounded-md border border-rule bg-sheet px-2 sm:min-h-9"
         value={typed}
         onValueChange={setTyped}
       />
       <Command.List
-        label="Found"
+        label={say`Found`}
         hidden={words.length === 0}
         className="absolute z-30 mt-1 max-h-80 w-80 max-w-[90vw] overflow-y-auto rounded-md border border-rule bg-sheet shadow-lg"
       >
@@ -97,7 +98,7 @@ export function FindBox({ project }: { project: Project }) {
             <span className="num shrink-0 text-sm text-faint">{f.where}</span>
           </Command.Item>
         ))}
-        {words.length > 0 && <Command.Empty className="px-3 py-2 text-faint">Nothing on the score is called that.</Command.Empty>}
+        {words.length > 0 && <Command.Empty className="px-3 py-2 text-faint">{say`Nothing on the score is called that.`}</Command.Empty>}
       </Command.List>
     </Command>
   );

@@ -1,6 +1,7 @@
 'use client';
 import type { Project } from '@/core/document';
 import type { Course } from '@/core/moves';
+import { say } from '@/core/words';
 import { courseOf } from '@/data/kept';
 import { Note, Tick, Working } from '@/ui/controls';
 import { useDoing } from './use-doing';
@@ -24,7 +25,7 @@ export function FollowChoice({
   return (
     <div className="space-y-1">
       {doing !== null ? (
-        <Working text="Finding the performer in the take" done={doing} />
+        <Working text={say`Finding the performer in the take`} done={doing} />
       ) : (
         <Tick ticked={track !== null} onTick={(on) => (on ? find() : onChange(null))}>
           {label}

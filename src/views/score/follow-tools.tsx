@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { footageName, footageOf, type Project, type Shot, type Take } from '@/core/document';
 import type { HoldAt } from '@/core/edit';
 import type { Layer } from '@/core/layer';
+import { say } from '@/core/words';
 import { attachTo, CAMERA, holdInLayer, shakeLike } from '@/data/follow';
 import { useProject } from '@/data/store';
 import { Note, Tick, Working } from '@/ui/controls';
@@ -43,14 +44,14 @@ export function FollowTools({ project, shot, layer }: { project: Project; shot: 
     ),
   ];
   const here = () => holds(project, layer, useProject.getState().playhead);
-  if (doing !== null) return <Working text="Following" done={doing} />;
+  if (doing !== null) return <Working text={say`Following`} done={doing} />;
   return (
     <>
       {layer.source.kind === 'take' && (
         <SelectField
-          label="Keep still"
+          label={say`Keep still`}
           value=""
-          options={[['', 'Choose what'], ...here().map((h) => [h.id, h.name] as const)]}
+          options={[['', say`Choose what`], ...here().map((h) => [h.id, h.name] as const)]}
           onChange={(id) => {
             const hold = here().find((h) => h.id === id);
             if (hold) start((tell) => holdInLayer(shot.id, layer.id, hold.what, hold.at, tell));
@@ -60,9 +61,9 @@ export function FollowTools({ project, shot, layer }: { project: Project; shot: 
       {targets.length > 0 && (
         <>
           <SelectField
-            label="Attach"
+            label={say`Attach`}
             value=""
-            options={[['', 'Choose what to what'], ...targets.map((t, i) => [String(i), t.name] as const)]}
+            options={[['', say`Choose what to what`], ...targets.map((t, i) => [String(i), t.name] as const)]}
             onChange={(i) => {
               const target = targets[Number(i)];
               if (i === '' || !target) return;
@@ -71,14 +72,14 @@ export function FollowTools({ project, shot, layer }: { project: Project; shot: 
             }}
           />
           <Tick ticked={whole} onTick={setWhole}>
-            With its turn and size
+            {say`With its turn and size`}
           </Tick>
         </>
       )}
       <SelectField
-        label="Move like the camera of"
+        label={say`Move like the camera of`}
         value=""
-        options={[['', 'Choose a take'], ...project.takes.map((t) => [t.id, footageName(footageOf(project, t.id))] as const)]}
+        options={[['', say`Choose a take`], ...project.takes.map((t) => [t.id, footageName(footageOf(project, t.id))] as const)]}
         onChange={(id) => id && start((tell) => shakeLike(shot.id, layer.id, id, tell))}
       />
       {said && <Note level="unsure">{said}</Note>}

@@ -2,6 +2,7 @@
 import type { Project, Shot } from '@/core/document';
 import { shotsToShow } from '@/core/edit';
 import type { Field, ListField, MeasureField, NumberField as NumberOf } from '@/core/moves';
+import { say } from '@/core/words';
 import { Button, NumberField, Tick } from '@/ui/controls';
 import { LinesField, SelectField, TextField } from '@/ui/value-field';
 import { FollowChoice } from './follow-choice';
@@ -191,9 +192,7 @@ function Items<M extends object>({ field, value, change, ...form }: Omit<FormPro
             measure={null}
           />
           {field.fewer === 'any' && items.length > field.min && (
-            <Button kind="quiet" onClick={() => without(i)}>
-              Leave {name} {i + 1} out
-            </Button>
+            <Button kind="quiet" onClick={() => without(i)}>{say`Leave ${name} ${i + 1} out`}</Button>
           )}
         </fieldset>
       ))}
@@ -204,9 +203,7 @@ function Items<M extends object>({ field, value, change, ...form }: Omit<FormPro
           </Button>
         )}
         {field.fewer === 'last' && (
-          <Button disabled={items.length <= field.min} onClick={() => without(items.length - 1)}>
-            One {name} fewer
-          </Button>
+          <Button disabled={items.length <= field.min} onClick={() => without(items.length - 1)}>{say`One ${name} fewer`}</Button>
         )}
       </div>
     </>

@@ -4,6 +4,7 @@ import { useEffect, useState } from 'react';
 import { anchorOn, posterFrame, proposePlain, SNAPS, type Snap, snapped } from '@/core/edit';
 import { beatMapOf } from '@/core/evaluate';
 import { beatToSeconds, nearestFrame } from '@/core/time';
+import { say } from '@/core/words';
 import { likelyTakes } from '@/data/moves';
 import { openOverAll } from '@/data/over-all';
 import { seek } from '@/data/playback';
@@ -73,7 +74,7 @@ export function ScoreView() {
                   useScore.setState({ unfolded: !unfolded });
                 }}
               >
-                {unfolded ? 'Fold the shot' : 'Unfold the shot'}
+                {unfolded ? say`Fold the shot` : say`Unfold the shot`}
               </Button>
             )}
           </Transport>
@@ -84,7 +85,7 @@ export function ScoreView() {
         shot && (
           <section
             className="border-b border-rule bg-paper px-4 py-2 md:h-full md:overflow-y-auto md:border-b-0 md:py-4"
-            aria-label="The selected shot"
+            aria-label={say`The selected shot`}
           >
             <button
               type="button"
@@ -92,7 +93,7 @@ export function ScoreView() {
               aria-expanded={numbers}
               onClick={() => showNumbers(!numbers)}
             >
-              <span className="font-semibold">The shot’s numbers</span>
+              <span className="font-semibold">{say`The shot’s numbers`}</span>
               <span aria-hidden>{numbers ? '–' : '+'}</span>
             </button>
             <h2 className="mb-3 hidden text-lg font-semibold md:block">{shot.name}</h2>
@@ -110,26 +111,28 @@ export function ScoreView() {
           <div className="mb-3 flex flex-wrap items-end gap-3">
             <FindBox project={project} />
             <SelectField
-              label="Bars a line"
+              label={say`Bars a line`}
               value={String(bars)}
               options={FOLDS.map((n) => [String(n), String(n)] as const)}
               onChange={(n) => setBars(Number(n))}
             />
             <SelectField
-              label="Snap to"
+              label={say`Snap to`}
               value={snap}
               options={SNAPS.map((s) => [s, s] as const)}
               onChange={(s) => useScore.setState({ snap: s as Snap })}
             />
             <Button aria-pressed={shot !== null && shot.id === project.overAll} onClick={openOverAll}>
-              Over the whole film
+              {say`Over the whole film`}
             </Button>
             {project.shots.length > 0 && (
               <Link href="/check" prefetch={false} className="flex min-h-11 items-center underline sm:min-h-9">
-                Check the film
+                {say`Check the film`}
               </Link>
             )}
-            {!shot && <span className="text-faint">Tap the page to choose a beat for a move, or drag over bars for a plain shot.</span>}
+            {!shot && (
+              <span className="text-faint">{say`Tap the page to choose a beat for a move, or drag over bars for a plain shot.`}</span>
+            )}
           </div>
         </Later>
       }

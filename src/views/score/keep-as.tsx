@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { say } from '@/core/words';
 import { Button } from '@/ui/controls';
 
 /** Something is kept under a name that is typed. */
@@ -16,7 +17,7 @@ export function KeepAs({ label, disabled, onKeep }: { label: string; disabled?: 
         />
       </label>
       <Button disabled={name.trim() === '' || disabled} onClick={() => void onKeep(name.trim()).then(() => setName(''))}>
-        Keep
+        {say`Keep`}
       </Button>
     </div>
   );

@@ -2,6 +2,7 @@ import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
 import type { Project, Shot } from '@/core/document';
 import type { Layer } from '@/core/layer';
+import { say } from '@/core/words';
 import { db } from '@/data/db';
 import { forgetLook, keepLook, LOOKS_KEY, layLook, readLooks } from '@/data/looks';
 import { useProject } from '@/data/store';
@@ -20,12 +21,15 @@ export function KeptLooks({ project, shot, layer }: { project: Project; shot: Sh
   };
   return (
     <details>
-      <summary className="flex min-h-11 cursor-pointer items-center sm:min-h-8">Kept looks{kept.length > 0 && ` (${kept.length})`}</summary>
+      <summary className="flex min-h-11 cursor-pointer items-center sm:min-h-8">
+        {say`Kept looks`}
+        {kept.length > 0 && ` (${kept.length})`}
+      </summary>
       <div className="space-y-2">
         {kept.length === 0 && (
-          <p className="text-sm text-faint">None yet. Effects of a layer, kept under a name, can be laid on any other.</p>
+          <p className="text-sm text-faint">{say`None yet. Effects of a layer, kept under a name, can be laid on any other.`}</p>
         )}
-        <ul className="grid grid-cols-2 gap-2" aria-label="Kept looks">
+        <ul className="grid grid-cols-2 gap-2" aria-label={say`Kept looks`}>
           {kept.map((look) => (
             <li key={look.name}>
               <button
@@ -40,15 +44,15 @@ export function KeptLooks({ project, shot, layer }: { project: Project; shot: Sh
                 kind="quiet"
                 className="text-sm text-mark"
                 onClick={() => void forgetLook(look.name)}
-                aria-label={`Forget the look ${look.name}`}
+                aria-label={say`Forget the look ${look.name}`}
               >
-                Forget
+                {say`Forget`}
               </Button>
             </li>
           ))}
         </ul>
-        {layer.effects.length > 0 && <KeepAs label="Keep these effects as" disabled={doing !== null} onKeep={keep} />}
-        {doing !== null && <Working text="Making its picture" done={doing} />}
+        {layer.effects.length > 0 && <KeepAs label={say`Keep these effects as`} disabled={doing !== null} onKeep={keep} />}
+        {doing !== null && <Working text={say`Making its picture`} done={doing} />}
         {(said || missing) && <Note level="unsure">{said || missing}</Note>}
       </div>
     </details>

@@ -4,6 +4,7 @@ import type { Shot } from '@/core/document';
 import { beatFrames, framesWithin, PATTERNS, type Pattern, repeatedKeys, withPattern } from '@/core/edit';
 import type { NumberKind, Scene } from '@/core/layer';
 import { nearestFrame } from '@/core/time';
+import { say } from '@/core/words';
 import { useSettledPlayhead } from '@/data/playhead';
 import { changeKeys, type NumberAt } from '@/data/shots';
 import { useProject } from '@/data/store';
@@ -19,10 +20,10 @@ const NAMES: Record<Pattern['kind'], string> = {
   drift: 'a slow drift',
 };
 const EVERY: Record<Pattern['kind'], { label: string; unit: string; first: number } | null> = {
-  pulse: { label: 'Every', unit: 'beats', first: 1 },
-  shake: { label: 'Gone within', unit: 'frames', first: 12 },
-  wiggle: { label: 'Turns every', unit: 'frames', first: 6 },
-  'hand-held': { label: 'Turns every', unit: 'frames', first: 5 },
+  pulse: { label: say`Every`, unit: say`beats`, first: 1 },
+  shake: { label: say`Gone within`, unit: say`frames`, first: 12 },
+  wiggle: { label: say`Turns every`, unit: say`frames`, first: 6 },
+  'hand-held': { label: say`Turns every`, unit: say`frames`, first: 5 },
   drift: null,
 };
 
@@ -39,11 +40,11 @@ function OnField({ hits, value, onChange }: { hits: readonly number[]; value: bo
   if (hits.length === 0) return null;
   return (
     <SelectField
-      label="On"
+      label={say`On`}
       value={value ? 'hits' : 'beats'}
       options={[
-        ['beats', 'beats'],
-        ['hits', 'hits of the song'],
+        ['beats', say`beats`],
+        ['hits', say`hits of the song`],
       ]}
       onChange={(v) => onChange(v === 'hits')}
     />
@@ -63,11 +64,11 @@ export function LayPattern({ shot, at, kind, scene, value }: { shot: Shot; at: N
   const byHits = which === 'pulse' && onHits && hits.length > 0;
   const inside = playhead >= scene.first && playhead < scene.end;
   const asks = EVERY[which];
-  if (!open) return <Button onClick={() => setOpen(true)}>Move by a pattern…</Button>;
+  if (!open) return <Button onClick={() => setOpen(true)}>{say`Move by a pattern…`}</Button>;
   return (
-    <fieldset className="flex flex-wrap items-end gap-2" aria-label={`A pattern in ${shot.name}`}>
+    <fieldset className="flex flex-wrap items-end gap-2" aria-label={say`A pattern in ${shot.name}`}>
       <SelectField
-        label="Pattern"
+        label={say`Pattern`}
         value={which}
         options={PATTERNS.map((p) => [p, NAMES[p]] as const)}
         onChange={(v) => {
@@ -77,7 +78,7 @@ export function LayPattern({ shot, at, kind, scene, value }: { shot: Shot; at: N
       />
       <div className="w-28">
         <NumberField
-          label="By"
+          label={say`By`}
           unit={kind.unit}
           value={amount}
           min={kind.min - kind.max}
@@ -103,13 +104,13 @@ export function LayPattern({ shot, at, kind, scene, value }: { shot: Shot; at: N
       )}
       {which !== 'pulse' && which !== 'drift' && (
         <div className="w-24">
-          <NumberField label="Seed" unit="" value={seed} min={0} max={9999} onChange={setSeed} />
+          <NumberField label={say`Seed`} unit="" value={seed} min={0} max={9999} onChange={setSeed} />
         </div>
       )}
       <Button
         disabled={!inside}
         onClick={() =>
-          changeKeys(at, `Move by ${NAMES[which]}`, (keys) =>
+          changeKeys(at, say`Move by ${NAMES[which]}`, (keys) =>
             withPattern(scene, keys, { kind: which, amount, every, seed, ...(byHits && { on: hits }) }, value, playhead).map((k) => ({
               ...k,
               value: Math.min(kind.max, Math.max(kind.min, k.value)),
@@ -117,7 +118,7 @@ export function LayPattern({ shot, at, kind, scene, value }: { shot: Shot; at: N
           )
         }
       >
-        Lay from here on
+        {say`Lay from here on`}
       </Button>
     </fieldset>
   );
@@ -134,12 +135,12 @@ export function RepeatKeys({ at, scene, chosen }: { at: NumberAt; scene: Scene; 
       <OnField hits={hits} value={onHits} onChange={setOnHits} />
       {!byHits && (
         <span className="w-28">
-          <NumberField label="Again every" unit="beats" value={every} min={0.5} max={64} step={0.5} digits={1} onChange={setEvery} />
+          <NumberField label={say`Again every`} unit="beats" value={every} min={0.5} max={64} step={0.5} digits={1} onChange={setEvery} />
         </span>
       )}
       <Button
         onClick={() =>
-          changeKeys(at, 'Repeat keys', (keys) => {
+          changeKeys(at, say`Repeat keys`, (keys) => {
             const first = Math.min(...chosen);
             return repeatedKeys(
               scene,
@@ -150,7 +151,7 @@ export function RepeatKeys({ at, scene, chosen }: { at: NumberAt; scene: Scene; 
           })
         }
       >
-        Repeat to the end
+        {say`Repeat to the end`}
       </Button>
     </span>
   );

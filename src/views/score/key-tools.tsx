@@ -2,6 +2,7 @@
 import type { Shot } from '@/core/document';
 import { onBeat, stretched, withKey, withMirrored, withMoved } from '@/core/edit';
 import { type Key, type NumberKind, type Scene, trackOf } from '@/core/layer';
+import { say } from '@/core/words';
 import { useSettledPlayhead } from '@/data/playhead';
 import { addressOf, changeKeys, keysOf, type NumberAt, removeKeys, setKey } from '@/data/shots';
 import { Button, NumberField } from '@/ui/controls';
@@ -37,7 +38,7 @@ export function KeyTools({ shot, at, kind, scene, value, inside }: KeyToolsProps
     <div className="flex flex-wrap items-end gap-2 px-3 py-2">
       <div className="w-28">
         <NumberField
-          label="Here"
+          label={say`Here`}
           unit={kind.unit}
           value={value}
           min={kind.min}
@@ -51,45 +52,46 @@ export function KeyTools({ shot, at, kind, scene, value, inside }: KeyToolsProps
         <>
           <EaseField easing={key.easing} onChange={(easing) => setKey(at, playhead, key.value, easing)} />
           <Button onClick={() => removeKeys(at, new Set([playhead]))} disabled={track.length < 2}>
-            Remove this key
+            {say`Remove this key`}
           </Button>
         </>
       ) : (
         <Button disabled={!inside} onClick={() => setKey(at, playhead, value)}>
-          Set a key here
+          {say`Set a key here`}
         </Button>
       )}
       {track.length > 1 && (
         <>
-          <Button onClick={() => useScore.setState({ chosen: new Set(track.map((k) => k.frame)) })}>Choose all keys</Button>
+          <Button onClick={() => useScore.setState({ chosen: new Set(track.map((k) => k.frame)) })}>{say`Choose all keys`}</Button>
           <Button aria-pressed={boxing} onClick={() => useScore.setState({ boxing: !boxing })}>
-            Choose by a box
+            {say`Choose by a box`}
           </Button>
         </>
       )}
       <LayPattern key={addressOf(at)} shot={shot} at={at} kind={kind} scene={scene} value={value} />
       {many.size > 0 && <RepeatKeys at={at} scene={scene} chosen={many} />}
       {many.size > 1 && (
-        <fieldset className="flex flex-wrap items-end gap-2" aria-label={`${many.size} keys chosen`}>
+        <fieldset className="flex flex-wrap items-end gap-2" aria-label={say`${many.size} keys chosen`}>
           <span className="self-center text-sm">
-            <span className="num">{many.size}</span> keys:
+            <span className="num">{many.size}</span>
+            {say` keys:`}
           </span>
-          <Button onClick={() => move('Move keys', (f) => f - 1)}>A frame back</Button>
-          <Button onClick={() => move('Move keys', (f) => f + 1)}>A frame on</Button>
-          <Button onClick={() => move('Stretch keys', stretched([...many], 1.25))}>Stretch</Button>
-          <Button onClick={() => move('Squeeze keys', stretched([...many], 0.8))}>Squeeze</Button>
-          <Button onClick={() => change('Mirror keys', (all) => withMirrored(scene, all, many))}>Mirror</Button>
-          <Button onClick={() => move('Snap keys to beats', (f) => onBeat(scene, f))}>Onto beats</Button>
-          <Button onClick={() => removeKeys(at, many)}>Remove</Button>
+          <Button onClick={() => move(say`Move keys`, (f) => f - 1)}>{say`A frame back`}</Button>
+          <Button onClick={() => move(say`Move keys`, (f) => f + 1)}>{say`A frame on`}</Button>
+          <Button onClick={() => move(say`Stretch keys`, stretched([...many], 1.25))}>{say`Stretch`}</Button>
+          <Button onClick={() => move(say`Squeeze keys`, stretched([...many], 0.8))}>{say`Squeeze`}</Button>
+          <Button onClick={() => change(say`Mirror keys`, (all) => withMirrored(scene, all, many))}>{say`Mirror`}</Button>
+          <Button onClick={() => move(say`Snap keys to beats`, (f) => onBeat(scene, f))}>{say`Onto beats`}</Button>
+          <Button onClick={() => removeKeys(at, many)}>{say`Remove`}</Button>
           {at.partId === null && others.length > 0 && (
             <SelectField
-              label="Copy to"
+              label={say`Copy to`}
               value=""
               options={[['', 'a layer'], ...others.map((l) => [l.id, l.name] as const)]}
               onChange={(layerId) => {
                 if (!layerId) return;
                 const copied = track.filter((k) => many.has(k.frame));
-                changeKeys({ ...at, layerId }, 'Copy keys to a layer', (now) =>
+                changeKeys({ ...at, layerId }, say`Copy keys to a layer`, (now) =>
                   copied.reduce<Key[]>((all, k) => withKey(scene, all, k.frame, k.value, k.easing), now),
                 );
               }}
@@ -97,7 +99,9 @@ export function KeyTools({ shot, at, kind, scene, value, inside }: KeyToolsProps
           )}
         </fieldset>
       )}
-      {shot.overrides.includes(addressOf(at)) && shot.move && <span className="self-center text-sm text-faint">These keys are yours.</span>}
+      {shot.overrides.includes(addressOf(at)) && shot.move && (
+        <span className="self-center text-sm text-faint">{say`These keys are yours.`}</span>
+      )}
     </div>
   );
 }

@@ -5,6 +5,7 @@ import { copiedLayer, copiedMask } from '@/core/edit';
 import { LAYER_NUMBERS, type Layer, type LayerNumber, type Mask, plainMask, still } from '@/core/layer';
 import { BLEND_MODES, COMBINES } from '@/core/picture';
 import { sourceKind } from '@/core/sources';
+import { say } from '@/core/words';
 import { takeFont } from '@/data/font-files';
 import { changeLayer, changeShot, swapTake } from '@/data/shots';
 import { useProject } from '@/data/store';
@@ -60,32 +61,34 @@ function MaskRow({ shot, layer, mask }: { shot: Shot; layer: Layer; mask: Mask }
     <li className="rounded-md border border-rule p-2">
       <div className="flex flex-wrap items-center gap-x-3">
         <span className="font-medium first-letter:uppercase">{mask.kind}</span>
-        <Tick ticked={mask.on} onTick={(on) => change('Switch a mask', { on })} className="text-sm">
-          On
+        <Tick ticked={mask.on} onTick={(on) => change(say`Switch a mask`, { on })} className="text-sm">
+          {say`On`}
         </Tick>
-        <Tick ticked={mask.invert} onTick={(invert) => change('Turn a mask inside out', { invert })} className="text-sm">
-          Invert
+        <Tick ticked={mask.invert} onTick={(invert) => change(say`Turn a mask inside out`, { invert })} className="text-sm">
+          {say`Invert`}
         </Tick>
         <Tick
           ticked={mask.attachedToLayer}
-          onTick={(attachedToLayer) => change('Attach a mask to its layer', { attachedToLayer })}
+          onTick={(attachedToLayer) => change(say`Attach a mask to its layer`, { attachedToLayer })}
           className="text-sm"
         >
-          Moves with its picture
+          {say`Moves with its picture`}
         </Tick>
         <Button
           kind="quiet"
           className="ml-auto text-mark"
-          onClick={() => changeLayer(shot.id, layer.id, 'Remove a mask', (l) => ({ ...l, masks: l.masks.filter((m) => m.id !== mask.id) }))}
+          onClick={() =>
+            changeLayer(shot.id, layer.id, say`Remove a mask`, (l) => ({ ...l, masks: l.masks.filter((m) => m.id !== mask.id) }))
+          }
         >
-          Remove
+          {say`Remove`}
         </Button>
       </div>
       <SelectField
-        label="Mask mode"
+        label={say`Mask mode`}
         value={mask.combine}
         options={COMBINES.map((c) => [c, { add: 'added', subtract: 'taken away', intersect: 'only where both are' }[c]] as const)}
-        onChange={(combine) => change('Combine masks otherwise', { combine: combine as Mask['combine'] })}
+        onChange={(combine) => change(say`Combine masks otherwise`, { combine: combine as Mask['combine'] })}
       />
       <div className="mt-2 flex flex-wrap gap-1.5">
         {numbersOf(shot.id, { ...layer, numbers: {}, sourceNumbers: {}, effects: [], masks: [mask] })
@@ -103,7 +106,7 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
   const set = (Object.keys(LAYER_NUMBERS) as LayerNumber[]).filter((name) => layer.numbers[name]);
   const others = (Object.keys(LAYER_NUMBERS) as LayerNumber[]).filter((name) => !layer.numbers[name]);
   const raise = (by: number) =>
-    changeShot(shot.id, by > 0 ? 'Raise a layer' : 'Lower a layer', (s) => {
+    changeShot(shot.id, by > 0 ? say`Raise a layer` : say`Lower a layer`, (s) => {
       const layers = [...s.layers];
       const [moved] = layers.splice(index, 1);
       layers.splice(index + by, 0, moved);
@@ -114,49 +117,49 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
     <details className="rounded-md border border-rule bg-sheet" data-testid="layer">
       <summary className="flex min-h-11 cursor-pointer items-center gap-2 px-2">
         <Tape index={layer.tape}>{layer.name}</Tape>
-        {!layer.on && <span className="text-sm text-faint">off</span>}
+        {!layer.on && <span className="text-sm text-faint">{say`off`}</span>}
       </summary>
       <div className="space-y-3 p-2 pt-0">
         <div className="flex flex-wrap items-center gap-2">
-          <Tick ticked={layer.on} onTick={(on) => change(on ? 'Switch a layer on' : 'Switch a layer off', { on })}>
-            Shown
+          <Tick ticked={layer.on} onTick={(on) => change(on ? say`Switch a layer on` : say`Switch a layer off`, { on })}>
+            {say`Shown`}
           </Tick>
           <Button kind="quiet" disabled={index === shot.layers.length - 1} onClick={() => raise(1)}>
-            Higher
+            {say`Higher`}
           </Button>
           <Button kind="quiet" disabled={index === 0} onClick={() => raise(-1)}>
-            Lower
+            {say`Lower`}
           </Button>
           <Button
             kind="quiet"
             onClick={() =>
-              changeShot(shot.id, 'Copy a layer', (s) => ({
+              changeShot(shot.id, say`Copy a layer`, (s) => ({
                 ...s,
                 layers: s.layers.toSpliced(index + 1, 0, copiedLayer(s.layers[index], newId)),
               }))
             }
           >
-            Copy
+            {say`Copy`}
           </Button>
           {(shot.move === null || layer.madeBy === 'user') && shot.layers.length > 1 && (
             <Button
               kind="quiet"
               className="ml-auto text-mark"
-              onClick={() => changeShot(shot.id, 'Remove a layer', (s) => ({ ...s, layers: s.layers.filter((l) => l.id !== layer.id) }))}
+              onClick={() => changeShot(shot.id, say`Remove a layer`, (s) => ({ ...s, layers: s.layers.filter((l) => l.id !== layer.id) }))}
             >
-              Remove
+              {say`Remove`}
             </Button>
           )}
         </div>
-        <TextField label="Name of the layer" value={layer.name} onChange={(name) => change('Name a layer', { name })} />
+        <TextField label={say`Name of the layer`} value={layer.name} onChange={(name) => change(say`Name a layer`, { name })} />
         {source.kind === 'take' && (
-          <TakeChoice project={project} label="Take" takeId={source.takeId} onChange={(to) => swapTake(shot.id, source.takeId, to)} />
+          <TakeChoice project={project} label={say`Take`} takeId={source.takeId} onChange={(to) => swapTake(shot.id, source.takeId, to)} />
         )}
         <SourceSettings
           project={project}
           shot={shot}
           layer={layer}
-          onChange={(next) => change('Change what a layer shows', { source: next })}
+          onChange={(next) => change(say`Change what a layer shows`, { source: next })}
           onFont={(file) => takeFont(project, shot.id, layer.id, file)}
         />
         <div className="flex flex-wrap gap-1.5">
@@ -164,12 +167,12 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
             <NumberButton key={name} shot={shot} layer={layer} at={{ shotId: shot.id, layerId: layer.id, partId: null, name }} />
           ))}
           <select
-            aria-label="Add a keyframed property"
+            aria-label={say`Add a keyframed property`}
             className="min-h-11 rounded-full border border-rule bg-sheet px-2 text-sm sm:min-h-8"
             value=""
             onChange={(e) => choose({ shotId: shot.id, layerId: layer.id, partId: null, name: e.target.value })}
           >
-            <option value="">Add a keyframed property…</option>
+            <option value="">{say`Add a keyframed property…`}</option>
             {others.map((name) => (
               <option key={name} value={name}>
                 {LAYER_NUMBERS[name].label}
@@ -179,28 +182,28 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
         </div>
         <div className="grid grid-cols-2 gap-2">
           <SelectField
-            label="Blend"
+            label={say`Blend`}
             value={layer.blend}
             options={BLEND_MODES.map((b) => [b, b] as const)}
-            onChange={(blend) => change('Blend otherwise', { blend: blend as Layer['blend'] })}
+            onChange={(blend) => change(say`Blend otherwise`, { blend: blend as Layer['blend'] })}
           />
           <SelectField
-            label="Edges"
+            label={say`Edges`}
             value={layer.edge}
             options={[
-              ['clear', 'clear'],
-              ['mirror', 'mirrored'],
+              ['clear', say`clear`],
+              ['mirror', say`mirrored`],
             ]}
-            onChange={(edge) => change('Change the edge', { edge: edge as Layer['edge'] })}
+            onChange={(edge) => change(say`Change the edge`, { edge: edge as Layer['edge'] })}
           />
           <NumberField
-            label="Shutter angle"
+            label={say`Shutter angle`}
             unit="°"
             value={layer.shutter}
             min={0}
             max={720}
             step={45}
-            onChange={(shutter) => change('Change the smear', { shutter })}
+            onChange={(shutter) => change(say`Change the smear`, { shutter })}
           />
         </div>
         <LayerTime project={project} shot={shot} layer={layer} />
@@ -213,12 +216,12 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
         </ul>
         {layer.masks.length > 0 && shot.layers.length > 1 && (
           <SelectField
-            label="Copy its masks to"
+            label={say`Copy its masks to`}
             value=""
             options={[['', 'a layer'], ...shot.layers.filter((l) => l !== layer).map((l) => [l.id, l.name] as const)]}
             onChange={(id) =>
               id &&
-              changeLayer(shot.id, id, 'Copy masks to a layer', (l) => ({
+              changeLayer(shot.id, id, say`Copy masks to a layer`, (l) => ({
                 ...l,
                 masks: [...l.masks, ...layer.masks.map((m) => copiedMask(m, newId()))],
               }))
@@ -226,17 +229,19 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
           />
         )}
         {source.kind === 'still' && <PlateAge project={project} shot={shot} mediaId={source.mediaId} />}
-        {source.kind === 'shot' && <Button onClick={() => useProject.setState({ selectedShot: source.shotId })}>Open what is in it</Button>}
+        {source.kind === 'shot' && (
+          <Button onClick={() => useProject.setState({ selectedShot: source.shotId })}>{say`Open what is in it`}</Button>
+        )}
         {source.kind === 'take' ? <MeasureMask shot={shot} layer={layer} /> : <DuckUnder project={project} shot={shot} layer={layer} />}
         <FollowTools project={project} shot={shot} layer={layer} />
         <SelectField
-          label="Draw a mask"
+          label={say`Draw a mask`}
           value=""
-          options={[['', 'Choose a shape'], ...SHAPES.map((s) => [s, s === 'outline' ? 'smooth outline' : s] as const)]}
+          options={[['', say`Choose a shape`], ...SHAPES.map((s) => [s, s === 'outline' ? 'smooth outline' : s] as const)]}
           onChange={(kind) => {
             if (!kind) return;
             const mask = newMask(kind as (typeof SHAPES)[number]);
-            changeLayer(shot.id, layer.id, `Draw a ${kind}`, (l) => ({ ...l, masks: [...l.masks, mask] }));
+            changeLayer(shot.id, layer.id, say`Draw a ${kind}`, (l) => ({ ...l, masks: [...l.masks, mask] }));
             choose({
               shotId: shot.id,
               layerId: layer.id,
@@ -256,13 +261,13 @@ export function LayerList({ project, shot }: { project: Project; shot: Shot }) {
   const list = shot.layers.map((layer, index) => ({ layer, index })).toReversed();
   const shown = all ? list : list.slice(0, 6);
   return (
-    <section aria-label="Layers" className="space-y-2">
-      <h3 className="font-semibold">Layers</h3>
+    <section aria-label={say`Layers`} className="space-y-2">
+      <h3 className="font-semibold">{say`Layers`}</h3>
       {shown.map(({ layer, index }) => (
         <LayerRow key={layer.id} project={project} shot={shot} layer={layer} index={index} />
       ))}
       <AddLayer project={project} shot={shot} />
-      {list.length > shown.length && <Button onClick={() => showAll(true)}>All {list.length} layers</Button>}
+      {list.length > shown.length && <Button onClick={() => showAll(true)}>{say`All ${list.length} layers`}</Button>}
     </section>
   );
 }

@@ -4,6 +4,7 @@ import { footageName, footageOf, type Project, type Shot } from '@/core/document
 import { takesOf } from '@/core/edit';
 import type { Layer } from '@/core/layer';
 import { SOURCES, type Source } from '@/core/sources';
+import { say } from '@/core/words';
 import { plateIsOld, renewPlate } from '@/data/kept';
 import { addDuck, addFreshLayer, addMeasuredMask, addPatch, addTakeLayer, MEASURED, type Measured, takeBelow } from '@/data/masks';
 import { addFrameLayer, addPictureFiles } from '@/data/picture-files';
@@ -24,12 +25,12 @@ export function MeasureMask({ shot, layer }: { shot: Shot; layer: Layer }) {
   return (
     <>
       {doing !== null ? (
-        <Working text="Reading the takes" done={doing} />
+        <Working text={say`Reading the takes`} done={doing} />
       ) : (
         <SelectField
-          label="Mask by what is measured"
+          label={say`Mask by what is measured`}
           value=""
-          options={[['', 'Choose what'], ...MEASURED.map((m) => [m, MEASURED_NAMES[m]] as const)]}
+          options={[['', say`Choose what`], ...MEASURED.map((m) => [m, MEASURED_NAMES[m]] as const)]}
           onChange={(kind) => kind && start((tell) => addMeasuredMask(shot.id, layer.id, kind as Measured, tell))}
         />
       )}
@@ -45,9 +46,9 @@ export function DuckUnder({ project, shot, layer }: { project: Project; shot: Sh
   return (
     <>
       {doing !== null ? (
-        <Working text="Reading the take" done={doing} />
+        <Working text={say`Reading the take`} done={doing} />
       ) : (
-        <Button onClick={() => start((tell) => addDuck(project, shot, layer, tell))}>Duck under the performer below</Button>
+        <Button onClick={() => start((tell) => addDuck(project, shot, layer, tell))}>{say`Duck under the performer below`}</Button>
       )}
       {said && <Note level="unsure">{said}</Note>}
     </>
@@ -71,16 +72,16 @@ export function AddLayer({ project, shot }: { project: Project; shot: Shot }) {
   return (
     <>
       {doing !== null ? (
-        <Working text="Making the layer" done={doing} />
+        <Working text={say`Making the layer`} done={doing} />
       ) : (
         <SelectField
-          label="Add a layer"
+          label={say`Add a layer`}
           value=""
           options={[
-            ['', 'Choose what'],
-            ['patch', 'a patch of the empty set'],
-            ['picture', 'a picture from a file'],
-            ['frame', 'this frame as a picture'],
+            ['', say`Choose what`],
+            ['patch', say`a patch of the empty set`],
+            ['picture', say`a picture from a file`],
+            ['frame', say`this frame as a picture`],
             ...FRESH.map(({ kind, name }) => [kind, name] as const),
             ...project.takes.map((t) => [t.id, footageName(footageOf(project, t.id))] as const),
           ]}
@@ -93,7 +94,7 @@ export function AddLayer({ project, shot }: { project: Project; shot: Shot }) {
         multiple
         accept="image/*,.png,.jpg,.jpeg,.webp,.avif,.gif,.svg"
         className="hidden"
-        aria-label="A picture from a file"
+        aria-label={say`A picture from a file`}
         data-testid="picture-file"
         onChange={(e) => {
           const chosen = [...(e.target.files ?? [])];
@@ -121,13 +122,13 @@ export function PlateAge({ project, shot, mediaId }: { project: Project; shot: S
       wanted = false;
     };
   }, [project, mediaId, takeId]);
-  if (doing !== null) return <Working text="Making the empty set" done={doing} />;
+  if (doing !== null) return <Working text={say`Making the empty set`} done={doing} />;
   return (
     <>
       {old && takeId && (
         <div className="space-y-1">
-          <Note level="unsure">The takes it was made from are not those of the set-up now.</Note>
-          <Button onClick={() => start((tell) => renewPlate(project, mediaId, takeId, tell))}>Make the empty set anew</Button>
+          <Note level="unsure">{say`The takes it was made from are not those of the set-up now.`}</Note>
+          <Button onClick={() => start((tell) => renewPlate(project, mediaId, takeId, tell))}>{say`Make the empty set anew`}</Button>
         </div>
       )}
       {said && <Note level="unsure">{said}</Note>}

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { layerMove, maskPoints } from '@/core/evaluate';
 import { type Mask, maskNumberAt } from '@/core/layer';
 import { applied, ellipsePoints, inverted, lineExtent, lineNormal, outlinePoints, type Point, rectanglePoints } from '@/core/picture';
+import { say } from '@/core/words';
 import { type NumberAt, setKey, setKeys } from '@/data/shots';
 import { tapeColour } from '@/ui/tape';
 import { Drawing, Handle, held, type OverlayProps, Stroke } from '@/views/shared';
@@ -29,7 +30,7 @@ export function LineMask({ project, shot, scene, layer, mask, playhead }: Overla
   const colour = tapeColour(layer.tape);
   return (
     <>
-      <Drawing frame={frame} label={`The line stands at ${value.toFixed(1)} per cent`}>
+      <Drawing frame={frame} label={say`The line stands at ${value.toFixed(1)} per cent`}>
         <Stroke d={stroke((-n('inside') / 100) * height)} colour={colour} faint />
         <Stroke d={stroke((n('outside') / 100) * height)} colour={colour} faint />
         <Stroke d={stroke(0)} colour={colour} />
@@ -38,7 +39,7 @@ export function LineMask({ project, shot, scene, layer, mask, playhead }: Overla
         at={{ x: held(width / 2 + nx * distance, width), y: held(height / 2 + ny * distance, height) }}
         frame={frame}
         colour={colour}
-        label={`Drag the line, at ${value.toFixed(1)} per cent`}
+        label={say`Drag the line, at ${value.toFixed(1)} per cent`}
         testId="line-handle"
         onLive={(to) => setLive(to && across(to))}
         onDrop={(to) => setKey(at, playhead, across(to))}
@@ -67,12 +68,12 @@ export function PointMask({ project, shot, scene, layer, mask, playhead }: Overl
     ['x', 'y'].map((axis) => ({ shotId: shot.id, layerId: layer.id, partId: mask.id, name: `${axis}${i}` }));
   const put = (i: number, to: Point) => {
     const own = move ? applied(inverted(move), to) : to;
-    setKeys(ats(i), playhead, [(100 * own.x) / frame.width, (100 * own.y) / frame.height], 'Move a point of the mask');
+    setKeys(ats(i), playhead, [(100 * own.x) / frame.width, (100 * own.y) / frame.height], say`Move a point of the mask`);
   };
   const colour = tapeColour(layer.tape);
   return (
     <>
-      <Drawing frame={frame} label={`A mask of ${points.length} points`}>
+      <Drawing frame={frame} label={say`A mask of ${points.length} points`}>
         <Stroke d={shape(onFrame(playhead - 5))} colour={colour} faint />
         <Stroke d={shape(onFrame(playhead + 5))} colour={colour} faint />
         <Stroke d={shape(points)} colour={colour} />
@@ -84,7 +85,7 @@ export function PointMask({ project, shot, scene, layer, mask, playhead }: Overl
           at={p}
           frame={frame}
           colour={colour}
-          label={`Point ${i + 1} of the mask`}
+          label={say`Point ${i + 1} of the mask`}
           testId="mask-point"
           onLive={(to) => setLive(to && { i, to })}
           onDrop={(to) => put(i, to)}
@@ -108,26 +109,26 @@ export function BoxMask({ project, shot, scene, layer, mask, playhead }: Overlay
   const pointsOf = mask.kind === 'ellipse' ? ellipsePoints : rectanglePoints;
   const ring = pointsOf(middle.x, middle.y, size.x, size.y, n('turn'));
   const put = (to: Point) =>
-    setKeys([at('x'), at('y')], playhead, [(100 * to.x) / frame.width, (100 * to.y) / frame.height], 'Move the mask');
+    setKeys([at('x'), at('y')], playhead, [(100 * to.x) / frame.width, (100 * to.y) / frame.height], say`Move the mask`);
   const widen = (to: Point) =>
     setKeys(
       [at('width'), at('height')],
       playhead,
       [(200 * Math.abs(to.x - middle.x)) / frame.width, (200 * Math.abs(to.y - middle.y)) / frame.height],
-      'Widen the mask',
+      say`Widen the mask`,
     );
   const corner = { x: middle.x + size.x, y: middle.y + size.y };
   const colour = tapeColour(layer.tape);
   return (
     <>
-      <Drawing frame={frame} label={`A mask shaped as ${mask.kind === 'ellipse' ? 'an ellipse' : 'a rectangle'}`}>
+      <Drawing frame={frame} label={say`A mask shaped as ${mask.kind === 'ellipse' ? 'an ellipse' : 'a rectangle'}`}>
         <Stroke d={outline(ring)} colour={colour} />
       </Drawing>
       <Handle
         at={{ x: held(middle.x, frame.width), y: held(middle.y, frame.height) }}
         frame={frame}
         colour={colour}
-        label="Middle of the mask"
+        label={say`Middle of the mask`}
         testId="mask-middle"
         onLive={(to) => setLive(to && { what: 'middle', to })}
         onDrop={put}
@@ -138,7 +139,7 @@ export function BoxMask({ project, shot, scene, layer, mask, playhead }: Overlay
         at={{ x: held(corner.x, frame.width), y: held(corner.y, frame.height) }}
         frame={frame}
         colour={colour}
-        label="Size of the mask"
+        label={say`Size of the mask`}
         testId="mask-size"
         onLive={(to) => setLive(to && { what: 'corner', to })}
         onDrop={widen}

@@ -7,6 +7,7 @@ import { posterFrame } from '@/core/edit';
 import { beatMapOf } from '@/core/evaluate';
 import { kindOf, MOVES, type Move } from '@/core/moves';
 import { anchorAtFrame, barAndBeat } from '@/core/time';
+import { say } from '@/core/words';
 import { readyPlans } from '@/data/lay-plan';
 import { layMove, likelyTakes, takesForMove } from '@/data/moves';
 import { seek } from '@/data/playback';
@@ -54,10 +55,13 @@ export function MoveBar({ project, snap }: { project: Project; snap: (beat: numb
   const ready = useMemo(() => readyPlans(project), [project]);
   const count = Math.max(2, several ?? 2);
   return (
-    <section aria-label="Moves" className="mb-3">
+    <section aria-label={say`Moves`} className="mb-3">
       <div className="flex flex-wrap items-center gap-2">
         <span className="text-sm text-faint">
-          On bar <span className="num">{place.bar}</span> beat <span className="num">{place.beat}</span>:
+          {say`On bar `}
+          <span className="num">{place.bar}</span>
+          {say` beat `}
+          <span className="num">{place.beat}</span>:
         </span>
         {MOVES.slice(0, SHOWN).map(({ kind, words }) => (
           <Button
@@ -76,14 +80,14 @@ export function MoveBar({ project, snap }: { project: Project; snap: (beat: numb
         <MoveSheet fitting={ready.map(({ kind }) => kind)} onChoose={(kind) => void lay(kind, kindOf({ kind }).words.working)} />
         {project.takes.length > 1 && (
           <Button kind="quiet" aria-expanded={choosing} onClick={() => setChoosing(!choosing)}>
-            From which takes
+            {say`From which takes`}
             <ChevronDown aria-hidden className={`ml-1 inline h-4 w-4 ${choosing ? 'rotate-180' : ''}`} />
           </Button>
         )}
       </div>
       {project.takes.length > 0 && (choosing || beginning) && (
         <div className="mt-2">
-          <p className="mb-1 text-sm text-faint">Drag a take onto a bar, or press it for the playhead’s beat: it is shown as it is.</p>
+          <p className="mb-1 text-sm text-faint">{say`Drag a take onto a bar, or press it for the playhead’s beat: it is shown as it is.`}</p>
           <TakeShelf project={project} snap={snap} here={here.beat} />
         </div>
       )}
@@ -93,13 +97,13 @@ export function MoveBar({ project, snap }: { project: Project; snap: (beat: numb
             <TakeChoice
               key={i}
               project={project}
-              label={`${ORDER[i] ?? `${i + 1}th`} take`}
+              label={say`${ORDER[i] ?? `${i + 1}th`} take`}
               takeId={chosen[i] ?? defaults[i % Math.max(1, defaults.length)] ?? project.takes[0].id}
               onChange={(id) => setChosen(Array.from({ length: Math.max(count, chosen.length) }, (_, k) => (k === i ? id : chosen[k])))}
             />
           ))}
           <NumberField
-            label="Takes, where a move has several"
+            label={say`Takes, where a move has several`}
             unit=""
             value={several ?? 3}
             min={2}
@@ -113,9 +117,11 @@ export function MoveBar({ project, snap }: { project: Project; snap: (beat: numb
       <PlannedShots ready={ready} onLaid={showMade} />
       {!project.song?.map && (
         <p className="mt-2 text-sm text-faint">
-          No song’s beats are known: the bars are even, <span className="num">120</span> beats a minute. A song’s own take every shot along:{' '}
+          {say`No song’s beats are known: the bars are even, `}
+          <span className="num">120</span>
+          {say` beats a minute. A song’s own take every shot along:`}{' '}
           <Link href="/song" className="underline">
-            take one in, or tap its beat
+            {say`take one in, or tap its beat`}
           </Link>
           .
         </p>

@@ -2,6 +2,7 @@
 import { useMemo, useState } from 'react';
 import type { Project, Shot } from '@/core/document';
 import { moveProblems } from '@/core/edit';
+import { say } from '@/core/words';
 import { changeMove, freshMove } from '@/data/shots';
 import { Button, Note } from '@/ui/controls';
 import { MoveForm } from './move-form';
@@ -20,16 +21,15 @@ export function MoveFields({ project, shot }: { project: Project; shot: Shot }) 
           {nearest && <Button onClick={() => changeMove(shot.id, nearest.label, () => nearest.move)}>{nearest.label}</Button>}
         </div>
       ))}
-      {problems.length > 3 && !all && <Button onClick={() => showAll(true)}>All {problems.length} problems</Button>}
+      {problems.length > 3 && !all && <Button onClick={() => showAll(true)}>{say`All ${problems.length} problems`}</Button>}
       {move && <MoveForm key={shot.id} project={project} shot={shot} move={move} />}
       {move && project.shots.includes(shot) && <MoveSounds project={project} shot={shot} />}
       {shot.overrides.length > 0 && move && (
         <div className="space-y-1">
           <p className="text-sm text-faint">
-            {shot.overrides.length === 1 ? 'One number is' : `${shot.overrides.length} numbers are`} yours now: the move leaves{' '}
-            {shot.overrides.length === 1 ? 'its' : 'their'} keys alone.
+            {say`${shot.overrides.length === 1 ? say`One number is` : say`${shot.overrides.length} numbers are`} yours now: the move leaves ${shot.overrides.length === 1 ? say`its` : say`their`} keys alone.`}
           </p>
-          <Button onClick={() => freshMove(shot.id)}>Let the move make them again</Button>
+          <Button onClick={() => freshMove(shot.id)}>{say`Let the move make them again`}</Button>
         </div>
       )}
     </div>

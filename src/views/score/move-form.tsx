@@ -2,6 +2,7 @@
 import type { Media, Project, Shot } from '@/core/document';
 import type { Move } from '@/core/moves';
 import { kindOf, type MeasureField } from '@/core/moves';
+import { say } from '@/core/words';
 import { gatherFacts } from '@/data/facts';
 import { keepOutline } from '@/data/kept';
 import { changeMove } from '@/data/shots';
@@ -51,13 +52,15 @@ export function MoveForm({ project, shot, move }: { project: Project; shot: Shot
     });
   return (
     <>
-      {doing !== null && <Working text="Reading the takes" done={doing} />}
+      {doing !== null && <Working text={say`Reading the takes`} done={doing} />}
       {said && <Note level="unsure">{said}</Note>}
       {lacking.length > 0 && doing === null && (
-        <Button onClick={() => find('Find the performer in a take', lacking, (now) => now)}>Find the performer in the take</Button>
+        <Button
+          onClick={() => find(say`Find the performer in a take`, lacking, (now) => now)}
+        >{say`Find the performer in the take`}</Button>
       )}
       <FormFields project={project} fields={fields} value={move} shot={shot} change={change} measure={doing === null ? measure : null} />
-      <Presets rate={project.frame.rate} move={move} onTake={(next) => change('Use a preset', () => next)} />
+      <Presets rate={project.frame.rate} move={move} onTake={(next) => change(say`Use a preset`, () => next)} />
     </>
   );
 }

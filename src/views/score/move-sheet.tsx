@@ -1,5 +1,6 @@
 'use client';
 import { MOVES, type Move } from '@/core/moves';
+import { say } from '@/core/words';
 import { ChoiceSheet } from '@/views/shared';
 
 const NUMBERS: Record<number, string> = { 1: 'one', 2: 'two', 3: 'three', 5: 'five', 9: 'nine' };
@@ -28,12 +29,12 @@ export function MoveSheet({ fitting, onChoose }: { fitting: readonly Move['kind'
   );
   return (
     <ChoiceSheet
-      title="Moves"
-      button="All moves…"
-      asks="What should happen?"
+      title={say`Moves`}
+      button={say`All moves…`}
+      asks={say`What should happen?`}
       choices={choices}
       pictures="moves"
-      none="No move is called that or does that. Try fewer words."
+      none={say`No move is called that or does that. Try fewer words.`}
       onChoose={onChoose}
     />
   );

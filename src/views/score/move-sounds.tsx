@@ -1,6 +1,7 @@
 'use client';
 import { useMemo } from 'react';
 import type { Project, Shot } from '@/core/document';
+import { say } from '@/core/words';
 import { layMoveSounds, soundsOf } from '@/data/move-sounds';
 import { Button, Note, Working } from '@/ui/controls';
 import { useDoing } from './use-doing';
@@ -13,9 +14,9 @@ export function MoveSounds({ project, shot }: { project: Project; shot: Shot }) 
   return (
     <div className="space-y-1">
       <Button disabled={doing !== null} onClick={() => start((tell) => layMoveSounds(shot.id, tell))}>
-        Lay its sounds: {kinds.join(', ')}
+        {say`Lay its sounds: ${kinds.join(', ')}`}
       </Button>
-      {doing !== null && <Working text="Making the sounds" done={doing} />}
+      {doing !== null && <Working text={say`Making the sounds`} done={doing} />}
       {said && (
         <div role="status">
           <Note level="good">{said}</Note>

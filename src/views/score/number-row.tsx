@@ -2,6 +2,7 @@
 import type { Project, Shot } from '@/core/document';
 import { sceneOf } from '@/core/evaluate';
 import { type Layer, numberAt, numberKindOf } from '@/core/layer';
+import { say } from '@/core/words';
 import { useSettledPlayhead } from '@/data/playhead';
 import { keysOf, type NumberAt, setNumber } from '@/data/shots';
 import { NumberField } from '@/ui/controls';
@@ -18,7 +19,7 @@ export function NumberRow({ project, shot, layer, at }: { project: Project; shot
       <div className="grow">
         <NumberField {...kind} value={value} onChange={(v) => setNumber(at, playhead, v)} />
       </div>
-      <NumberButton shot={shot} layer={layer} at={at} text="Keys" />
+      <NumberButton shot={shot} layer={layer} at={at} text={say`Keys`} />
     </div>
   );
 }

@@ -1,6 +1,7 @@
 'use client';
 import { type ReactNode, useEffect } from 'react';
 import { Group, Panel, Separator, useDefaultLayout, usePanelRef } from 'react-resizable-panels';
+import { say } from '@/core/words';
 import { useProject } from '@/data/store';
 import { useWide } from '@/ui/use-wide';
 
@@ -22,7 +23,7 @@ function Line({ across = false }: { across?: boolean }) {
   return (
     <Separator
       className={`shrink-0 border-rule outline-offset-[-2px] hover:border-ink focus-visible:outline-2 focus-visible:outline-mark ${look}`}
-      aria-label={across ? 'Height of the picture' : 'Width of the shot’s panel'}
+      aria-label={across ? say`Height of the picture` : say`Width of the shot’s panel`}
     />
   );
 }
@@ -46,7 +47,7 @@ function Stacked({ picture, transport, unfolded, side, tools, lines }: PanesProp
       </div>
       {unfolded}
       <section
-        aria-label="Bars"
+        aria-label={say`Bars`}
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, by keyboard as well
         tabIndex={0}
         className="max-h-[30dvh] min-h-24 shrink-0 overflow-y-auto overscroll-contain border-b border-rule px-3 pt-3"

@@ -3,6 +3,7 @@ import type { Project } from '@/core/document';
 import { beatMapOf } from '@/core/evaluate';
 import type { Place } from '@/core/layer';
 import { barAndBeat, barToBeat, beatsInBar, describeAnchor } from '@/core/time';
+import { say } from '@/core/words';
 import { NumberField } from '@/ui/controls';
 
 /** A place in the song: bar, beat and frames, each typed or nudged. `from` is the beat the place counts from: 0 for the song's own. */
@@ -30,7 +31,7 @@ export function PlaceField({
       </legend>
       <div className="grid grid-cols-3 gap-1.5">
         <NumberField
-          label="Bar"
+          label={say`Bar`}
           unit=""
           value={bar}
           min={-99}
@@ -38,7 +39,7 @@ export function PlaceField({
           onChange={(v) => set({ beat: place.beat + barToBeat(map, Math.round(v)) - barToBeat(map, bar) })}
         />
         <NumberField
-          label="Beat"
+          label={say`Beat`}
           unit=""
           value={beat}
           min={1}
@@ -47,7 +48,14 @@ export function PlaceField({
           digits={2}
           onChange={(v) => set({ beat: place.beat + v - beat })}
         />
-        <NumberField label="Frames" unit="f" value={place.offset} min={-250} max={250} onChange={(v) => set({ offset: Math.round(v) })} />
+        <NumberField
+          label={say`Frames`}
+          unit="f"
+          value={place.offset}
+          min={-250}
+          max={250}
+          onChange={(v) => set({ offset: Math.round(v) })}
+        />
       </div>
     </fieldset>
   );

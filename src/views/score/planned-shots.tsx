@@ -1,4 +1,5 @@
 'use client';
+import { say } from '@/core/words';
 import { layPlan, type readyPlans } from '@/data/lay-plan';
 import { Button, Note, Working } from '@/ui/controls';
 import { useDoing } from './use-doing';
@@ -10,12 +11,12 @@ export function PlannedShots({ ready, onLaid }: { ready: ReturnType<typeof ready
   return (
     <div className="mt-2 space-y-2">
       <div className="flex flex-wrap items-center gap-2">
-        <span className="text-sm text-faint">As planned:</span>
+        <span className="text-sm text-faint">{say`As planned:`}</span>
         {ready.map(({ plan, missing }) => (
           <Button
             key={plan.id}
             disabled={doing !== null}
-            title={missing > 0 ? `${missing} of its takes are not filmed yet` : 'All of its takes are there'}
+            title={missing > 0 ? say`${missing} of its takes are not filmed yet` : say`All of its takes are there`}
             onClick={() =>
               start(async (tell) => {
                 const text = await layPlan(plan.id, tell);
@@ -24,11 +25,14 @@ export function PlannedShots({ ready, onLaid }: { ready: ReturnType<typeof ready
               })
             }
           >
-            Lay “{plan.name}” on bar <span className="num">{plan.bar}</span>
+            {say`Lay “`}
+            {plan.name}
+            {say`” on bar `}
+            <span className="num">{plan.bar}</span>
           </Button>
         ))}
       </div>
-      {doing !== null && <Working text="Laying the planned shot" done={doing} />}
+      {doing !== null && <Working text={say`Laying the planned shot`} done={doing} />}
       {said && <Note level="fix">{said}</Note>}
     </div>
   );

@@ -2,6 +2,7 @@
 import { useState } from 'react';
 import { layerFrames, layerNumber, trackOf } from '@/core/layer';
 import type { Point } from '@/core/picture';
+import { say } from '@/core/words';
 import { setKeys } from '@/data/shots';
 import { tapeColour } from '@/ui/tape';
 import { Drawing, Handle, held, type OverlayProps, Stroke } from '@/views/shared';
@@ -29,13 +30,13 @@ export function PositionPath({ project, shot, scene, layer, playhead }: OverlayP
       (['x', 'y'] as const).map((name) => ({ shotId: shot.id, layerId: layer.id, partId: null, name })),
       playhead,
       [base.x + (100 * (point.x - now.x)) / frame.width, base.y + (100 * (point.y - now.y)) / frame.height],
-      'Move the layer',
+      say`Move the layer`,
     );
   };
   const colour = tapeColour(layer.tape);
   return (
     <>
-      <Drawing frame={frame} label={`The path of ${layer.name}`}>
+      <Drawing frame={frame} label={say`The path of ${layer.name}`}>
         <Stroke d={dots.map(({ p }, i) => `${i ? 'L' : 'M'}${p.x.toFixed(1)} ${p.y.toFixed(1)}`).join(' ')} colour={colour} faint />
         {dots.map(({ f, p }) => (
           <circle key={f} cx={p.x} cy={p.y} r={keyed.includes(f) ? 9 : 4} fill={colour} stroke="#fffaf0" strokeWidth="1.5" />
@@ -45,7 +46,7 @@ export function PositionPath({ project, shot, scene, layer, playhead }: OverlayP
         at={{ x: held(here.x, frame.width), y: held(here.y, frame.height) }}
         frame={frame}
         colour={colour}
-        label={`Position of ${layer.name}`}
+        label={say`Position of ${layer.name}`}
         testId="layer-handle"
         onLive={setLive}
         onDrop={put}

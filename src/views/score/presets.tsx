@@ -3,6 +3,7 @@ import { useLiveQuery } from 'dexie-react-hooks';
 import type { Move } from '@/core/moves';
 import { fromPreset, presetOf, readPresets } from '@/core/moves';
 import type { FrameRate } from '@/core/time';
+import { say } from '@/core/words';
 import { db } from '@/data/db';
 import { Button } from '@/ui/controls';
 import { KeepAs } from './keep-as';
@@ -28,7 +29,7 @@ export function Presets({ rate, move, onTake }: { rate: FrameRate; move: Move; o
           ))}
         </div>
       )}
-      <KeepAs label="Keep these numbers as" onKeep={keep} />
+      <KeepAs label={say`Keep these numbers as`} onKeep={keep} />
     </div>
   );
 }

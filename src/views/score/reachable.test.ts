@@ -10,9 +10,9 @@ const CONTROLS: Record<string, string | null> = {
   madeBy: null,
   // The colour of its take.
   tape: null,
-  name: 'label="Name of the layer"',
+  name: 'label={say`Name of the layer`}',
   on: 'Shown',
-  source: 'label="Take"',
+  source: 'label={say`Take`}',
   from: 'Begins with the shot',
   to: 'Ends with the shot',
   timeRemap: 'First frame shows',
@@ -24,8 +24,8 @@ const CONTROLS: Record<string, string | null> = {
   sourceNumbers: 'Take the keys of',
   effects: 'Add an effect',
   masks: 'Draw a mask',
-  blend: 'label="Blend"',
-  edge: 'label="Edges"',
+  blend: 'label={say`Blend`}',
+  edge: 'label={say`Edges`}',
   shutter: 'Shutter angle',
 };
 const folder = new URL('.', import.meta.url).pathname;

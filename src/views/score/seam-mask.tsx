@@ -6,6 +6,7 @@ import { seamKeyframeAt } from '@/core/evaluate';
 import { type Mask, maskNumberAt } from '@/core/layer';
 import { applied, inverted, type Point } from '@/core/picture';
 import { fillFrame } from '@/core/sources';
+import { say } from '@/core/words';
 import { changeLayer } from '@/data/shots';
 import { tapeColour } from '@/ui/tape';
 import { Drawing, Handle, type OverlayProps, Stroke } from '@/views/shared';
@@ -39,7 +40,7 @@ export function SeamMask({ project, shot, scene, layer, mask, playhead }: Overla
     return across ? (100 * there.y) / source.height - y - push : (100 * there.x) / source.width - x - push;
   };
   const pull = (at: number, by: number) =>
-    changeLayer(shot.id, layer.id, 'Pull the seam', (l) => ({
+    changeLayer(shot.id, layer.id, say`Pull the seam`, (l) => ({
       ...l,
       masks: l.masks.map((m) =>
         m.id === mask.id && m.kind === 'seam'
@@ -50,7 +51,7 @@ export function SeamMask({ project, shot, scene, layer, mask, playhead }: Overla
   const colour = tapeColour(layer.tape);
   return (
     <>
-      <Drawing frame={frame} label="The seam">
+      <Drawing frame={frame} label={say`The seam`}>
         <Stroke d={shown.map((p, i) => `${i ? 'L' : 'M'}${p.x.toFixed(1)} ${p.y.toFixed(1)}`).join(' ')} colour={colour} />
       </Drawing>
       {grips.map(({ at, i }) => (
@@ -59,7 +60,7 @@ export function SeamMask({ project, shot, scene, layer, mask, playhead }: Overla
           at={shown[i]}
           frame={frame}
           colour={colour}
-          label={`Pull the seam at ${at.toFixed(0)} per cent along it`}
+          label={say`Pull the seam at ${at.toFixed(0)} per cent along it`}
           testId="seam-handle"
           small
           onLive={(to) => setLive(to && { along: at, by: byOf(i, to) })}

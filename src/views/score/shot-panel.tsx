@@ -3,6 +3,7 @@ import { useMemo, useState } from 'react';
 import { MOST_OVERSCAN, type Project, type Shot } from '@/core/document';
 import { regenerate, withStart } from '@/core/edit';
 import { holderOf, shotFrames } from '@/core/evaluate';
+import { say } from '@/core/words';
 import { prepareFrames } from '@/data/draw-ahead';
 import { splitShotHere } from '@/data/layer-time';
 import { marginNeeded } from '@/data/media';
@@ -27,15 +28,15 @@ function Arrange({ project, shot }: { project: Project; shot: Shot }) {
   const holds = shot.layers.some((l) => l.source.kind === 'shot');
   return (
     <div className="flex flex-wrap items-end gap-2">
-      <Button onClick={() => copyShot(shot)}>Copy</Button>
+      <Button onClick={() => copyShot(shot)}>{say`Copy`}</Button>
       <div className="w-20">
-        <NumberField label="Every" unit="bars" value={bars} min={1} max={64} onChange={(v) => setBars(Math.round(v))} />
+        <NumberField label={say`Every`} unit="bars" value={bars} min={1} max={64} onChange={(v) => setBars(Math.round(v))} />
       </div>
-      <Button onClick={() => repeatShot(shot, bars, last)}>Repeat to the end</Button>
+      <Button onClick={() => repeatShot(shot, bars, last)}>{say`Repeat to the end`}</Button>
       <Button onClick={() => holdTogether([shot.id, ...more])}>
-        {more.length ? `Put ${more.length + 1} shots into one` : 'Put into a shot'}
+        {more.length ? say`Put ${more.length + 1} shots into one` : say`Put into a shot`}
       </Button>
-      {holds && <Button onClick={() => takeApart(shot.id)}>Take apart</Button>}
+      {holds && <Button onClick={() => takeApart(shot.id)}>{say`Take apart`}</Button>}
     </div>
   );
 }
@@ -45,11 +46,11 @@ function DrawAhead({ project, shot }: { project: Project; shot: Shot }) {
   const { doing, problem, run, stop } = useJob();
   const draw = () => {
     const [first, end] = shotFrames(project, shot);
-    void run('Drawing the shot', (tell, signal) => prepareFrames(project, first, end, tell, signal));
+    void run(say`Drawing the shot`, (tell, signal) => prepareFrames(project, first, end, tell, signal));
   };
   return (
     <>
-      {doing ? <Working text={doing.text} done={doing.done} onStop={stop} /> : <Button onClick={draw}>Draw this shot ahead</Button>}
+      {doing ? <Working text={doing.text} done={doing.done} onStop={stop} /> : <Button onClick={draw}>{say`Draw this shot ahead`}</Button>}
       {problem && <Note level="unsure">{problem}</Note>}
     </>
   );
@@ -66,58 +67,57 @@ export function ShotPanel({ project, shot }: { project: Project; shot: Shot }) {
     <div className="space-y-4">
       {use && (
         <p className="flex flex-wrap items-center gap-2">
-          <span>Lies within “{use.shot.name}”.</span>
-          <Button onClick={() => useProject.setState({ selectedShot: use.shot.id })}>Back to it</Button>
+          <span>{say`Lies within “${use.shot.name}”.`}</span>
+          <Button onClick={() => useProject.setState({ selectedShot: use.shot.id })}>{say`Back to it`}</Button>
         </p>
       )}
       {overAll && (
         <div className="space-y-2">
           <p className="text-sm text-faint">
-            Lies on every shot, from the film’s first frame to its last: effects on “Everything below” change the whole film, other layers
-            are seen all along. Keys count from bar 1.
+            {say`Lies on every shot, from the film’s first frame to its last: effects on “Everything below” change the whole film, other layers are seen all along. Keys count from bar 1.`}
           </p>
           <Button kind="quiet" className="text-mark" onClick={removeOverAll}>
-            Take it away
+            {say`Take it away`}
           </Button>
         </div>
       )}
       {!overAll && <MoveFields project={project} shot={shot} />}
       <LayerList project={project} shot={shot} />
       <details className={overAll ? 'hidden' : ''}>
-        <summary className="flex min-h-11 cursor-pointer items-center sm:min-h-8">The shot’s name, bars and margin</summary>
+        <summary className="flex min-h-11 cursor-pointer items-center sm:min-h-8">{say`The shot’s name, bars and margin`}</summary>
         <div className="mt-2 space-y-4">
-          <TextField label="Name" value={shot.name} onChange={(name) => set('Name the shot', { name })} />
+          <TextField label={say`Name`} value={shot.name} onChange={(name) => set(say`Name the shot`, { name })} />
           {!use && (
             <>
               <PlaceField
                 project={project}
-                label="Shot begins"
+                label={say`Shot begins`}
                 place={shot.start}
                 from={0}
-                onChange={(start) => changeShot(shot.id, 'Move the shot’s start', (s, now) => regenerate(now, withStart(s, start)))}
+                onChange={(start) => changeShot(shot.id, say`Move the shot’s start`, (s, now) => regenerate(now, withStart(s, start)))}
               />
               <PlaceField
                 project={project}
-                label="Shot ends"
+                label={say`Shot ends`}
                 place={shot.end}
                 from={0}
-                onChange={(end) => set('Move the shot’s end', { end })}
+                onChange={(end) => set(say`Move the shot’s end`, { end })}
               />
             </>
           )}
           <NumberField
-            label={`Shown at (${need.toFixed(2)} % needed)`}
+            label={say`Shown at (${need.toFixed(2)} % needed)`}
             unit="%"
             value={shot.overscan}
             min={100}
             max={150}
             step={0.1}
             digits={2}
-            onChange={(overscan) => set('Enlarge the shot', { overscan })}
+            onChange={(overscan) => set(say`Enlarge the shot`, { overscan })}
           />
           {need > shot.overscan + 0.005 && (
-            <Button disabled={need > MOST_OVERSCAN} onClick={() => set('Enlarge the shot', { overscan: need })}>
-              {need > MOST_OVERSCAN ? `More than ${MOST_OVERSCAN} % are needed: move it less` : `Enlarge it to ${need.toFixed(2)} %`}
+            <Button disabled={need > MOST_OVERSCAN} onClick={() => set(say`Enlarge the shot`, { overscan: need })}>
+              {need > MOST_OVERSCAN ? say`More than ${MOST_OVERSCAN} % are needed: move it less` : say`Enlarge it to ${need.toFixed(2)} %`}
             </Button>
           )}
         </div>
@@ -127,10 +127,10 @@ export function ShotPanel({ project, shot }: { project: Project; shot: Shot }) {
           <TransitionField project={project} shot={shot} />
           <Arrange project={project} shot={shot} />
           <DrawAhead project={project} shot={shot} />
-          <Button onClick={() => setSaid(splitShotHere(shot.id))}>Split the shot here</Button>
+          <Button onClick={() => setSaid(splitShotHere(shot.id))}>{say`Split the shot here`}</Button>
           {said && <Note level="unsure">{said}</Note>}
           <Button kind="quiet" className="text-mark" onClick={() => removeShot(shot.id)}>
-            Take the shot off the score
+            {say`Take the shot off the score`}
           </Button>
         </>
       )}

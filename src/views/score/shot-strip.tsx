@@ -6,6 +6,7 @@ import { beatMapOf, layerSecond, sceneOf, shotFrames } from '@/core/evaluate';
 import { layerFrames } from '@/core/layer';
 import { kindOf } from '@/core/moves';
 import { beatToSeconds, frameToSeconds, nearestFrame, resolveAnchor, secondsToBeat } from '@/core/time';
+import { say } from '@/core/words';
 import { seek, usePlayback } from '@/data/playback';
 import { moveShot, trimShot } from '@/data/shots';
 import { useProject } from '@/data/store';
@@ -130,7 +131,7 @@ function Strip({ project, shot, firstBeat, beats }: StripProps) {
     <div
       role="button"
       tabIndex={0}
-      aria-label={`${shot.name}, bar ${Math.floor(shot.start.beat / beatMapOf(project).beatsPerBar) + 1}`}
+      aria-label={say`${shot.name}, bar ${Math.floor(shot.start.beat / beatMapOf(project).beatsPerBar) + 1}`}
       aria-pressed={selected}
       data-testid="shot-strip"
       className={`absolute top-1.5 bottom-4 flex cursor-grab touch-none flex-col shadow-[0_1px_4px_rgba(40,30,20,0.35)] ${selected ? 'z-10 outline-2 outline-mark' : joined ? 'outline-2 outline-mark outline-dashed' : ''}`}

@@ -3,6 +3,7 @@ import type { Media, Project, Shot } from '@/core/document';
 import { sceneOf } from '@/core/evaluate';
 import { type Layer, numberAt } from '@/core/layer';
 import { type Source, type SourceSetting, sourceKind } from '@/core/sources';
+import { say } from '@/core/words';
 import { useSettledPlayhead } from '@/data/playhead';
 import { keysOf, setNumber, settingAt, unkeySetting } from '@/data/shots';
 import { ColourField } from '@/ui/colour-field';
@@ -38,7 +39,7 @@ function FontField({
         onChange={(v) => put(v.startsWith('file ') ? { [setting.file]: v.slice(5) } : { [setting.of]: v, [setting.file]: null })}
       />
       <FileLink
-        text="Use a font from a file"
+        text={say`Use a font from a file`}
         accept=".ttf,.otf,.woff,.woff2,font/*"
         onFile={(file) => {
           setSaid('');
@@ -75,10 +76,10 @@ function SettingRow({
       <div className="grow">
         <NumberField {...setting} value={value} onChange={(v) => (keys ? setNumber(at, playhead, v) : onWhole(v))} />
       </div>
-      <NumberButton shot={shot} layer={layer} at={at} text="Keys" />
+      <NumberButton shot={shot} layer={layer} at={at} text={say`Keys`} />
       {keys && (
-        <Button kind="quiet" onClick={() => unkeySetting(at, value)} aria-label={`Take the keys of ${setting.label} away`}>
-          Unkey
+        <Button kind="quiet" onClick={() => unkeySetting(at, value)} aria-label={say`Take the keys of ${setting.label} away`}>
+          {say`Unkey`}
         </Button>
       )}
     </div>

@@ -2,6 +2,7 @@
 import { DndContext, type DragEndEvent, DragOverlay, PointerSensor, TouchSensor, useDraggable, useSensor, useSensors } from '@dnd-kit/core';
 import { useState } from 'react';
 import { footageName, footageOf, type Project } from '@/core/document';
+import { say } from '@/core/words';
 import { layTake } from '@/data/lay-take';
 import { useThumbnail } from '@/views/shared';
 
@@ -27,7 +28,7 @@ function Take({ project, takeId, onPress }: { project: Project; takeId: string; 
       ref={setNodeRef}
       {...listeners}
       data-testid="shelf-take"
-      aria-label={`Lay ${footageName(footageOf(project, takeId))} on the playhead’s beat`}
+      aria-label={say`Lay ${footageName(footageOf(project, takeId))} on the playhead’s beat`}
       className={`shrink-0 cursor-grab touch-manipulation select-none rounded-md border border-rule bg-sheet p-1 text-left hover:border-ink ${isDragging ? 'opacity-40' : ''}`}
       onClick={onPress}
     >
@@ -70,7 +71,7 @@ export function TakeShelf({ project, snap, here }: { project: Project; snap: (be
       onDragEnd={drop}
       onDragCancel={() => setDragged(null)}
     >
-      <section aria-label="Takes" className="mb-3 flex max-w-full gap-2 overflow-x-auto pb-1">
+      <section aria-label={say`Takes`} className="mb-3 flex max-w-full gap-2 overflow-x-auto pb-1">
         {project.takes.map(({ id }) => (
           <Take key={id} project={project} takeId={id} onPress={() => layTake(id, snap(here))} />
         ))}

@@ -1,5 +1,6 @@
 'use client';
 import { type PointerEvent, useRef, useState } from 'react';
+import { say } from '@/core/words';
 import { useThumbnail } from '@/views/shared';
 
 const PICTURES = 8;
@@ -49,11 +50,11 @@ export function TakeStrip({
       <button
         type="button"
         role="slider"
-        aria-label="What is used of the take"
+        aria-label={say`What is used of the take`}
         aria-valuemin={from}
         aria-valuemax={to}
         aria-valuenow={low + by}
-        aria-valuetext={`from ${(low + by).toFixed(2)} to ${(high + by).toFixed(2)} s`}
+        aria-valuetext={say`from ${(low + by).toFixed(2)} to ${(high + by).toFixed(2)} s`}
         className="absolute inset-y-0 min-w-11 cursor-grab touch-none border-x-4 border-mark outline-offset-[-3px]"
         style={{ left: `${share(low + by)}%`, width: `${Math.max(0, share(high) - share(low))}%` }}
         onPointerDown={(e) => {

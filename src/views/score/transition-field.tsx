@@ -1,6 +1,7 @@
 'use client';
 import { type Project, type Shot, TRANSITIONS, type Transition } from '@/core/document';
 import { shotFrames } from '@/core/evaluate';
+import { say } from '@/core/words';
 import { changeShot, trimShot } from '@/data/shots';
 import { ColourField } from '@/ui/colour-field';
 import { Button, NumberField } from '@/ui/controls';
@@ -32,21 +33,21 @@ export function TransitionField({ project, shot }: { project: Project; shot: Sho
     layer.masks.map((mask, i) => [`${layer.id} ${mask.id}`, `${layer.name}: mask ${i + 1}, ${mask.kind}`] as const),
   );
   const put = (next: Transition | null) =>
-    changeShot(shot.id, 'Let a shot come in otherwise', (s) => {
+    changeShot(shot.id, say`Let a shot come in otherwise`, (s) => {
       const { transition: _, ...rest } = s;
       return next ? { ...rest, transition: next } : rest;
     });
   return (
     <div className="grid grid-cols-2 items-end gap-2">
       <SelectField
-        label="Comes in by"
+        label={say`Comes in by`}
         value={transition?.kind ?? 'cut'}
         options={[['cut', 'a cut'], ...TRANSITIONS.map((kind) => [kind, NAMES[kind]] as const)]}
         onChange={(kind) => put(kind === 'cut' ? null : { ...FRESH, ...transition, kind: kind as Transition['kind'] })}
       />
       {transition && (
         <NumberField
-          label="In all"
+          label={say`In all`}
           unit="frames"
           value={transition.frames}
           min={2}
@@ -56,7 +57,7 @@ export function TransitionField({ project, shot }: { project: Project; shot: Sho
       )}
       {(transition?.kind === 'slide' || transition?.kind === 'wipe') && (
         <NumberField
-          label="From (0 above, 90 left)"
+          label={say`From (0 above, 90 left)`}
           unit="°"
           value={transition.angle}
           min={-360}
@@ -67,7 +68,7 @@ export function TransitionField({ project, shot }: { project: Project; shot: Sho
       )}
       {transition?.kind === 'mask' && (
         <SelectField
-          label="Seen within"
+          label={say`Seen within`}
           value={transition.mask ? `${transition.mask.layerId} ${transition.mask.maskId}` : ''}
           options={[['', masks.length > 0 ? 'choose a mask' : 'no mask yet: add one to a layer'], ...masks]}
           onChange={(chosen) => {
@@ -79,16 +80,16 @@ export function TransitionField({ project, shot }: { project: Project; shot: Sho
       )}
       {transition?.kind === 'dip' && (
         <ColourField
-          label="Colour"
+          label={say`Colour`}
           value={[transition.r, transition.g, transition.b]}
           onChange={([r, g, b]) => put({ ...transition, r, g, b })}
         />
       )}
       {gap && (
         <div className="col-span-2">
-          <Button onClick={() => trimShot(gap.before.id, 'end', shotFrames(project, shot)[0])}>
-            Close the gap of {gap.frames} frames before it
-          </Button>
+          <Button
+            onClick={() => trimShot(gap.before.id, 'end', shotFrames(project, shot)[0])}
+          >{say`Close the gap of ${gap.frames} frames before it`}</Button>
         </div>
       )}
     </div>

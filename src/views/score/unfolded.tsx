@@ -7,6 +7,7 @@ import { beatMapOf, layerSecond, sceneOf } from '@/core/evaluate';
 import { layerTime, numberAt, numberKindOf, placeFrame, type Scene, trackOf } from '@/core/layer';
 import { valueAt } from '@/core/motion';
 import { beatOfFrame, frameToSeconds } from '@/core/time';
+import { say } from '@/core/words';
 import { seek } from '@/data/playback';
 import { useSettledPlayhead } from '@/data/playhead';
 import { changeKeys, keysOf, type NumberAt, removeKeys, setKey } from '@/data/shots';
@@ -56,7 +57,7 @@ const Cell = memo(function Cell({
     <button
       type="button"
       onClick={() => seek(frame)}
-      aria-label={`Frame ${frame}`}
+      aria-label={say`Frame ${frame}`}
       className={`absolute top-0 h-11 overflow-hidden bg-well ${beat ? 'border-l-[3px] border-ink' : 'border-l border-rule'} ${here ? 'outline-2 -outline-offset-2 outline-mark' : ''}`}
       style={{ width: CELL, left: (frame - scene.first) * CELL }}
     >
@@ -173,7 +174,7 @@ function Thread({ project, shot, at, kind, name }: ThreadProps) {
     const by = toValue - (track.find((k) => k.frame === from)?.value ?? toValue);
     const step = Math.min(end - 1, Math.max(first - 1, toFrame)) - from;
     const landed = new Set([...together].map((f) => f + step));
-    changeKeys(at, together.size > 1 ? 'Move keys' : 'Move a key', (now, s, p) => {
+    changeKeys(at, together.size > 1 ? say`Move keys` : say`Move a key`, (now, s, p) => {
       const there = sceneOf(p, s);
       return withMoved(there, now, together, (f) => f + step).map((k) =>
         landed.has(placeFrame(there, k))
@@ -204,11 +205,11 @@ function Thread({ project, shot, at, kind, name }: ThreadProps) {
   return (
     <section
       ref={whole}
-      aria-label="The shot, frame by frame"
+      aria-label={say`The shot, frame by frame`}
       className="scroll-mt-[calc(min(38dvh,56.25vw)+7.5rem)] border-y border-rule bg-sheet md:scroll-mt-0"
     >
       <p className="px-3 pt-1.5 text-sm text-faint">
-        {name}, {kind.unit || 'as a number'}
+        {name}, {kind.unit || say`as a number`}
       </p>
       <div ref={scroller} className="overflow-x-auto" data-testid="unfolded">
         <div className="relative" style={{ width: count * CELL }}>
@@ -238,7 +239,7 @@ function Thread({ project, shot, at, kind, name }: ThreadProps) {
             }}
             onPointerCancel={() => setBox(null)}
           >
-            <svg width={count * CELL} height={THREAD} className="block" role="img" aria-label={`${name} over the frames`}>
+            <svg width={count * CELL} height={THREAD} className="block" role="img" aria-label={say`${name} over the frames`}>
               <path d={`M0 ${yOf(kind.otherwise)} H${count * CELL}`} stroke="var(--color-rule)" strokeDasharray="3 5" />
               {shown
                 .filter((f) => Number.isInteger(beatOfFrame(beatMapOf(project), f, scene.rate)))
@@ -284,7 +285,7 @@ function Thread({ project, shot, at, kind, name }: ThreadProps) {
                 <button
                   key={i}
                   type="button"
-                  aria-label={`Key ${i + 1}: ${k.value.toFixed(kind.digits)} ${kind.unit}`}
+                  aria-label={say`Key ${i + 1}: ${k.value.toFixed(kind.digits)} ${kind.unit}`}
                   aria-pressed={chosen.has(k.frame)}
                   className="absolute flex h-11 w-11 -translate-1/2 cursor-grab touch-none items-center justify-center"
                   style={{ left: (now.frame - first + 0.5) * CELL, top: Math.min(THREAD, Math.max(0, yOf(now.value))) }}

@@ -1,6 +1,7 @@
 'use client';
 import { Eye } from 'lucide-react';
 import { Popover } from 'radix-ui';
+import { say } from '@/core/words';
 import { Button, NumberField, Tick } from '@/ui/controls';
 import { usePlace } from './filled-window';
 import { noAids, usePictureAids } from './picture-aids';
@@ -17,7 +18,7 @@ export function AidsMenu() {
   return (
     <Popover.Root>
       <Popover.Trigger asChild>
-        <Button aria-label="Shown over the picture" aria-pressed={on} className={on ? 'border-mark text-mark' : ''}>
+        <Button aria-label={say`Shown over the picture`} aria-pressed={on} className={on ? 'border-mark text-mark' : ''}>
           <Eye size={18} aria-hidden />
         </Button>
       </Popover.Trigger>
@@ -28,28 +29,28 @@ export function AidsMenu() {
           collisionPadding={8}
           className="z-50 max-h-[70dvh] w-72 overflow-y-auto rounded-lg border border-rule bg-sheet p-3 shadow-lg"
         >
-          <p className="mb-1 font-semibold">Over the picture</p>
-          <p className="mb-2 text-sm text-faint">To look by; not in the film.</p>
+          <p className="mb-1 font-semibold">{say`Over the picture`}</p>
+          <p className="mb-2 text-sm text-faint">{say`To look by; not in the film.`}</p>
           <Tick ticked={aids.guides} onTick={(guides) => set({ guides })}>
-            Thirds and the middle
+            {say`Thirds and the middle`}
           </Tick>
           <Tick ticked={aids.safe} onTick={(safe) => set({ safe })}>
-            Safe areas
+            {say`Safe areas`}
           </Tick>
           <Tick ticked={aids.scopes} onTick={(scopes) => set({ scopes })}>
-            Waveform, vectorscope, histogram
+            {say`Waveform, vectorscope, histogram`}
           </Tick>
           <Tick ticked={aids.bare} onTick={(bare) => set({ bare })}>
-            Before: no masks, no effects
+            {say`Before: no masks, no effects`}
           </Tick>
-          <p className="mt-2 text-sm text-faint">Onion skin: frames seen through the picture, 0 for none</p>
+          <p className="mt-2 text-sm text-faint">{say`Onion skin: frames seen through the picture, 0 for none`}</p>
           <div className="flex gap-2">
-            <NumberField label="Before" unit="f" value={aids.before} min={0} max={FAR} onChange={(before) => set({ before })} />
-            <NumberField label="After" unit="f" value={aids.after} min={0} max={FAR} onChange={(after) => set({ after })} />
+            <NumberField label={say`Before`} unit="f" value={aids.before} min={0} max={FAR} onChange={(before) => set({ before })} />
+            <NumberField label={say`After`} unit="f" value={aids.after} min={0} max={FAR} onChange={(after) => set({ after })} />
           </div>
           {on && (
             <Button className="mt-3" onClick={noAids}>
-              None of these
+              {say`None of these`}
             </Button>
           )}
         </Popover.Content>

@@ -1,6 +1,7 @@
 'use client';
 import { Dialog } from 'radix-ui';
 import { type ReactNode, useState } from 'react';
+import { say } from '@/core/words';
 import { Button } from '@/ui/controls';
 
 /** Something that can be chosen from a sheet. */
@@ -65,7 +66,7 @@ export function ChoiceSheet<Kind extends string>({ title, button, asks, choices,
           <div className="flex items-center justify-between gap-3">
             <Dialog.Title className="text-xl font-semibold">{title}</Dialog.Title>
             <Dialog.Close asChild>
-              <Button kind="quiet">Close</Button>
+              <Button kind="quiet">{say`Close`}</Button>
             </Dialog.Close>
           </div>
           <label className="text-sm text-faint">

@@ -1,6 +1,7 @@
 'use client';
 import { Maximize, Minimize, ZoomIn, ZoomOut } from 'lucide-react';
 import { type ReactNode, useRef } from 'react';
+import { say } from '@/core/words';
 import { useProject } from '@/data/store';
 import { Button } from '@/ui/controls';
 import { useWide } from '@/ui/use-wide';
@@ -26,16 +27,16 @@ function CloserButtons({
 }: { shown: number } & Record<'nearer' | 'farther' | 'whole' | 'oneToOne', () => void>) {
   return (
     <div className="flex items-center gap-1">
-      <Button onClick={farther} disabled={shown <= 1} aria-label="Farther">
+      <Button onClick={farther} disabled={shown <= 1} aria-label={say`Farther`}>
         <ZoomOut size={18} aria-hidden />
       </Button>
-      <Button onClick={whole} disabled={shown <= 1} aria-label="The whole picture">
+      <Button onClick={whole} disabled={shown <= 1} aria-label={say`The whole picture`}>
         <span className="num">{Math.round(shown * 100)} %</span>
       </Button>
-      <Button onClick={oneToOne} aria-label="One pixel of the film to one of the screen">
+      <Button onClick={oneToOne} aria-label={say`One pixel of the film to one of the screen`}>
         1:1
       </Button>
-      <Button onClick={nearer} aria-label="Closer">
+      <Button onClick={nearer} aria-label={say`Closer`}>
         <ZoomIn size={18} aria-hidden />
       </Button>
     </div>
@@ -82,7 +83,7 @@ export function FilmPicture({ children, className = '', wheel = false }: { child
               className="absolute inset-0 h-full w-full"
               style={{ imageRendering: scale >= PIXELS ? 'pixelated' : undefined }}
               data-testid="film-picture"
-              aria-label={aids.bare ? 'The film at the playhead, without masks and effects' : 'The film at the playhead'}
+              aria-label={aids.bare ? say`The film at the playhead, without masks and effects` : say`The film at the playhead`}
               role="img"
             />
             <OnionSkins />
@@ -91,7 +92,7 @@ export function FilmPicture({ children, className = '', wheel = false }: { child
           </div>
           {slow && (
             <p role="status" className="pointer-events-none absolute bottom-2 left-2 bg-paper px-2 py-1 text-sm text-ink">
-              Reading the take…
+              {say`Reading the take…`}
             </p>
           )}
         </div>
@@ -107,7 +108,7 @@ export function FilmPicture({ children, className = '', wheel = false }: { child
             </div>
             <CloserButtons shown={scale} {...by} />
             <AidsMenu />
-            <Button onClick={leave} aria-label="Back to the page">
+            <Button onClick={leave} aria-label={say`Back to the page`}>
               <Minimize size={18} aria-hidden />
             </Button>
           </div>
@@ -115,7 +116,7 @@ export function FilmPicture({ children, className = '', wheel = false }: { child
           <div className="absolute top-2 right-2 z-10 flex gap-1">
             {(wide || scale > 1) && <CloserButtons shown={scale} {...by} />}
             <AidsMenu />
-            <Button onClick={fill} aria-label="Fill the window with the picture">
+            <Button onClick={fill} aria-label={say`Fill the window with the picture`}>
               <Maximize size={18} aria-hidden />
             </Button>
           </div>

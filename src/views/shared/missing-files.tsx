@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 import type { Media } from '@/core/document';
+import { say } from '@/core/words';
 import { lookForMissing, pointTo, useMissing } from '@/data/missing';
 import { useProject } from '@/data/store';
 import { sentenceOf } from '@/media/sentence';
@@ -28,11 +29,10 @@ export function MissingFiles() {
     setDoing(null);
   };
   return (
-    <section className="mb-5 rounded-md border-2 border-dashed border-mark p-3" aria-label="Missing files" data-testid="missing-files">
-      <h2 className="font-semibold">Missing files</h2>
+    <section className="mb-5 rounded-md border-2 border-dashed border-mark p-3" aria-label={say`Missing files`} data-testid="missing-files">
+      <h2 className="font-semibold">{say`Missing files`}</h2>
       <p className="mb-2 text-sm text-faint">
-        Your edit is kept. Point to each file, or film it again; until then it is black or silent here, and the film is not made without
-        asking.
+        {say`Your edit is kept. Point to each file, or film it again; until then it is black or silent here, and the film is not made without asking.`}
       </p>
       <ul>
         {filmed.map((m) => (
@@ -47,13 +47,13 @@ export function MissingFiles() {
                 picker.current?.click();
               }}
             >
-              Point to the file
+              {say`Point to the file`}
             </Button>
           </li>
         ))}
         {made.map((m) => (
           <li key={m.id} className="border-t border-rule py-1.5 text-sm">
-            {m.name}: it was worked out here. Run the move or mask that uses it again, and it is made anew.
+            {say`${m.name}: it was worked out here. Run the move or mask that uses it again, and it is made anew.`}
           </li>
         ))}
       </ul>

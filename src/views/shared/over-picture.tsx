@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useRef } from 'react';
 import { safeAreas } from '@/core/picture';
+import { say } from '@/core/words';
 import { usePlayback } from '@/data/playback';
 import { filmPicture } from '@/data/player';
 import { useSettledPlayhead } from '@/data/playhead';
@@ -21,7 +22,7 @@ export function Guides({ frame }: { frame: { width: number; height: number } }) 
   return (
     <>
       {guides && (
-        <Drawing frame={frame} label="Thirds and the middle">
+        <Drawing frame={frame} label={say`Thirds and the middle`}>
           {[1, 2].map((n) => (
             <Stroke key={n} colour={INK} faint d={`M${(n * width) / 3} 0V${height} M0 ${(n * height) / 3}H${width}`} />
           ))}
@@ -34,7 +35,7 @@ export function Guides({ frame }: { frame: { width: number; height: number } }) 
       {safe && (
         <Drawing
           frame={frame}
-          label={`Safe areas: ${safeAreas(width, height)
+          label={say`Safe areas: ${safeAreas(width, height)
             .map((a) => a.name)
             .join(', ')}`}
         >
@@ -69,7 +70,7 @@ function Skin({ off }: { off: number }) {
       className="pointer-events-none absolute inset-0 h-full w-full opacity-40"
       data-testid="onion-skin"
       role="img"
-      aria-label={off < 0 ? `${-off} frames before, seen through` : `${off} frames after, seen through`}
+      aria-label={off < 0 ? say`${-off} frames before, seen through` : say`${off} frames after, seen through`}
     />
   );
 }

@@ -1,6 +1,7 @@
 'use client';
 import { type RefObject, useEffect, useRef } from 'react';
 import { type Scopes, scopesOf } from '@/core/measure';
+import { say } from '@/core/words';
 
 const WIDE = 256;
 const TALL = 100;
@@ -73,9 +74,9 @@ function drawHistogram(page: CanvasRenderingContext2D, { histogram }: Scopes): v
 }
 
 const SCOPES = [
-  { name: 'Waveform', draw: drawWaveform, shape: 'aspect-[2.56] w-28 sm:w-40' },
-  { name: 'Vectorscope', draw: drawVectorscope, shape: 'aspect-square w-[2.75rem] sm:w-[3.9rem]' },
-  { name: 'Histogram', draw: drawHistogram, shape: 'aspect-[2.56] w-28 sm:w-40' },
+  { name: say`Waveform`, draw: drawWaveform, shape: 'aspect-[2.56] w-28 sm:w-40' },
+  { name: say`Vectorscope`, draw: drawVectorscope, shape: 'aspect-square w-[2.75rem] sm:w-[3.9rem]' },
+  { name: say`Histogram`, draw: drawHistogram, shape: 'aspect-[2.56] w-28 sm:w-40' },
 ] as const;
 
 /** Milliseconds between two looks at a picture that changes. */

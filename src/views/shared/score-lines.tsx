@@ -15,6 +15,7 @@ import {
   nearestFrame,
   secondsToBeat,
 } from '@/core/time';
+import { say } from '@/core/words';
 import { seek } from '@/data/playback';
 import { useProject } from '@/data/store';
 import { useHeard } from './use-heard';
@@ -92,7 +93,7 @@ function BarChanges({ map, firstBeat, beats }: { map: BeatMap; firstBeat: number
         style={{ left: `${(100 * (beat - firstBeat)) / beats}%` }}
       >
         {beatsPerBar}
-        <span className="sr-only"> beats in a bar from bar {bar}</span>
+        <span className="sr-only">{say` beats in a bar from bar ${bar}`}</span>
       </span>
     ));
 }

@@ -5,6 +5,7 @@ import { useShallow } from 'zustand/react/shallow';
 import type { Project } from '@/core/document';
 import { beatMapOf } from '@/core/evaluate';
 import { barAndBeat, barName, barToBeat, beatOfFrame, beatToSeconds, nearestFrame, toTimecode } from '@/core/time';
+import { say } from '@/core/words';
 import { seek, togglePlay, usePlayback } from '@/data/playback';
 import { useProject } from '@/data/store';
 import { Button, Tick } from '@/ui/controls';
@@ -61,7 +62,9 @@ function Where({ project }: { project: Project }) {
   }, [project]);
   return (
     <span ref={text} className="num text-sm sm:min-w-44 sm:text-base" data-testid="where">
-      <span data-part="name" /> <strong data-part="bar" /> beat <strong data-part="beat" />
+      <span data-part="name" /> <strong data-part="bar" />
+      {say` beat `}
+      <strong data-part="beat" />
       <span className="ml-2 text-faint" data-part="time" />
     </span>
   );
@@ -75,19 +78,19 @@ export function Transport({ children, keys = true }: { children?: ReactNode; key
   if (!project) return null;
   return (
     <div className="flex flex-wrap items-center gap-1">
-      <Button kind="main" onClick={togglePlay} aria-label={playing ? 'Pause' : 'Play'} className="w-14">
+      <Button kind="main" onClick={togglePlay} aria-label={playing ? say`Pause` : say`Play`} className="w-14">
         {playing ? <Pause size={18} aria-hidden /> : <Play size={18} aria-hidden />}
       </Button>
-      <Button kind="quiet" onClick={() => stepFrames(-1)} aria-label="One frame back" className="px-1.5 sm:px-2">
+      <Button kind="quiet" onClick={() => stepFrames(-1)} aria-label={say`One frame back`} className="px-1.5 sm:px-2">
         <ChevronLeft size={20} aria-hidden />
       </Button>
-      <Button kind="quiet" onClick={() => stepFrames(1)} aria-label="One frame on" className="px-1.5 sm:px-2">
+      <Button kind="quiet" onClick={() => stepFrames(1)} aria-label={say`One frame on`} className="px-1.5 sm:px-2">
         <ChevronRight size={20} aria-hidden />
       </Button>
       <Where project={project} />
       {children}
       <Tick className="ml-auto px-1 text-sm" ticked={click} onTick={(on) => usePlayback.setState({ click: on })}>
-        Click
+        {say`Click`}
       </Tick>
     </div>
   );

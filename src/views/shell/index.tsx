@@ -5,6 +5,7 @@ import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { type ReactNode, useCallback, useEffect, useState } from 'react';
 import { useShallow } from 'zustand/react/shallow';
+import { say } from '@/core/words';
 import { useQuestions } from '@/data/ask';
 import { openData } from '@/data/db';
 import { watchVersions } from '@/data/earlier';
@@ -28,13 +29,13 @@ const Background = dynamic(() => import('./background').then((m) => m.Background
 const Questions = dynamic(() => import('./questions').then((m) => m.Questions), { ssr: false });
 
 const STAGES = [
-  { href: '/plan', name: 'Plan', icon: ClipboardList },
-  { href: '/shoot', name: 'Shoot', icon: Video },
-  { href: '/takes', name: 'Takes', icon: Layers },
-  { href: '/song', name: 'Song', icon: AudioLines },
-  { href: '/score', name: 'Score', icon: Film },
-  { href: '/check', name: 'Check', icon: SearchCheck },
-  { href: '/deliver', name: 'Deliver', icon: PackageCheck },
+  { href: '/plan', name: say`Plan`, icon: ClipboardList },
+  { href: '/shoot', name: say`Shoot`, icon: Video },
+  { href: '/takes', name: say`Takes`, icon: Layers },
+  { href: '/song', name: say`Song`, icon: AudioLines },
+  { href: '/score', name: say`Score`, icon: Film },
+  { href: '/check', name: say`Check`, icon: SearchCheck },
+  { href: '/deliver', name: say`Deliver`, icon: PackageCheck },
 ] as const;
 
 interface Step {
@@ -43,15 +44,14 @@ interface Step {
 }
 
 /** The data base could not be opened at all: private windows of some browsers, or a disk that is full. */
-const NO_STORE =
-  'What is kept in this browser could not be opened. Nothing was changed. Reload the page; if it stays so, leave private browsing, or free some space on this device.';
+const NO_STORE = say`What is kept in this browser could not be opened. Nothing was changed. Reload the page; if it stays so, leave private browsing, or free some space on this device.`;
 
 /** Opens the last project, or the demo on the very first start; one that was broken off while it was being opened is gone on with. */
 function useFirstOpening(path: string): { step: Step | null; demo: () => void } {
   const [step, setStep] = useState<Step | null>(null);
   const demo = useCallback(async () => {
     const { openDemo } = await import('@/data/demo');
-    setStep({ text: 'Fetching the demo', done: 0 });
+    setStep({ text: say`Fetching the demo`, done: 0 });
     const problem = await openDemo((text, done) => setStep({ text, done })).finally(() => setStep(null));
     if (problem) useProject.setState({ problem, ...(useProject.getState().project ? {} : { state: 'failed' }) });
   }, []);
@@ -113,7 +113,7 @@ function StageLinks({ phone }: { phone: boolean }) {
   const path = usePathname();
   return (
     <nav
-      aria-label="Stages"
+      aria-label={say`Stages`}
       className={phone ? 'flex border-t border-rule bg-sheet pb-[env(safe-area-inset-bottom)] md:hidden' : 'hidden md:flex'}
     >
       {STAGES.map(({ href, name, icon: Icon }, i) => {
@@ -207,8 +207,8 @@ export function Shell({ children }: { children: ReactNode }) {
           kind="quiet"
           onClick={() => void undo()}
           disabled={!undoLabel || step !== null}
-          aria-label={undoLabel ? `Undo: ${undoLabel}` : 'Nothing to undo'}
-          title={undoLabel ? `Undo: ${undoLabel}` : ''}
+          aria-label={undoLabel ? say`Undo: ${undoLabel}` : say`Nothing to undo`}
+          title={undoLabel ? say`Undo: ${undoLabel}` : ''}
         >
           <Undo2 size={18} aria-hidden />
         </Button>
@@ -216,12 +216,12 @@ export function Shell({ children }: { children: ReactNode }) {
           kind="quiet"
           onClick={() => void redo()}
           disabled={!redoLabel || step !== null}
-          aria-label={redoLabel ? `Redo: ${redoLabel}` : 'Nothing to redo'}
-          title={redoLabel ? `Redo: ${redoLabel}` : ''}
+          aria-label={redoLabel ? say`Redo: ${redoLabel}` : say`Nothing to redo`}
+          title={redoLabel ? say`Redo: ${redoLabel}` : ''}
         >
           <Redo2 size={18} aria-hidden />
         </Button>
-        <Button kind="quiet" onClick={() => setHelp(true)} aria-label="Keyboard shortcuts">
+        <Button kind="quiet" onClick={() => setHelp(true)} aria-label={say`Keyboard shortcuts`}>
           <CircleHelp size={18} aria-hidden />
         </Button>
       </header>
@@ -230,7 +230,7 @@ export function Shell({ children }: { children: ReactNode }) {
       <main className="print-flow min-h-0 grow overflow-y-auto">
         {step ? (
           <div className="mx-auto mt-16 max-w-md p-4">
-            <p className="mb-4 text-lg">Opening the demo: a night laundrette, two takes and a song.</p>
+            <p className="mb-4 text-lg">{say`Opening the demo: a night laundrette, two takes and a song.`}</p>
             <Working text={step.text} done={step.done} />
           </div>
         ) : there || OWN_PAGES.includes(path) ? (
@@ -239,9 +239,9 @@ export function Shell({ children }: { children: ReactNode }) {
             <NextStep path={path} />
           </>
         ) : state === 'failed' ? (
-          <NoProject onDemo={demo} onNew={() => void newProject('New project')} onStorage={() => router.push('/storage')} />
+          <NoProject onDemo={demo} onNew={() => void newProject(say`New project`)} onStorage={() => router.push('/storage')} />
         ) : (
-          <p className="p-6 text-faint">Opening…</p>
+          <p className="p-6 text-faint">{say`Opening…`}</p>
         )}
       </main>
       <div className="no-print">
@@ -249,7 +249,7 @@ export function Shell({ children }: { children: ReactNode }) {
       </div>
       {over && (
         <div className="pointer-events-none fixed inset-0 z-40 flex items-center justify-center border-4 border-mark border-dashed bg-paper/80">
-          <p className="text-xl font-semibold">Let go: films become takes, a sound the song, a .zip opens as a project.</p>
+          <p className="text-xl font-semibold">{say`Let go: films become takes, a sound the song, a .zip opens as a project.`}</p>
         </div>
       )}
       {help && <Shortcuts open={help} onOpenChange={setHelp} />}

@@ -3,6 +3,7 @@ import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { type ReactNode, useState } from 'react';
 import { useShallow } from 'zustand/react/shallow';
+import { say } from '@/core/words';
 import { goOver, useInstalled } from '@/data/installed';
 import { save, useProject } from '@/data/store';
 import { Note } from '@/ui/controls';
@@ -41,19 +42,19 @@ export function Notices() {
       {update !== 'none' && !later && (
         <Line level="unsure">
           {update === 'ready'
-            ? 'A newer version of this application is ready. '
-            : 'Another tab has gone over to a newer version of this application. '}
+            ? say`A newer version of this application is ready. `
+            : say`Another tab has gone over to a newer version of this application. `}
           <button type="button" className={act} onClick={() => void goOver()}>
-            {update === 'ready' ? 'Go over to it now' : 'Load this tab anew'}
+            {update === 'ready' ? say`Go over to it now` : say`Load this tab anew`}
           </button>{' '}
           <button type="button" className={act} onClick={() => setLater(true)}>
-            Later
+            {say`Later`}
           </button>
         </Line>
       )}
       {project && !writable && (
         <Line level="unsure">
-          This project is open in another tab, which is the one that writes. Here you can look. When that tab is closed, you can work here.
+          {say`This project is open in another tab, which is the one that writes. Here you can look. When that tab is closed, you can work here.`}
         </Line>
       )}
       {problem && (
@@ -61,36 +62,36 @@ export function Notices() {
           {problem}{' '}
           {unsaved && (
             <button type="button" className={act} onClick={() => void save()}>
-              Try again
+              {say`Try again`}
             </button>
           )}{' '}
           {/storage|space|room/i.test(problem) && (
             <Link href="/storage" prefetch={false} className={act}>
-              Free some space
+              {say`Free some space`}
             </Link>
           )}{' '}
           <button type="button" className={act} onClick={() => useProject.setState({ problem: '' })}>
-            Dismiss
+            {say`Dismiss`}
           </button>
         </Line>
       )}
       {notice && <Told text={notice} onGone={forget} />}
       {setAside.length > 0 && (
         <Line level="fix">
-          The project was damaged and has been repaired. Everything else works. Set aside:
+          {say`The project was damaged and has been repaired. Everything else works. Set aside:`}
           <ul className="my-1 list-inside list-disc">
             {setAside.slice(0, 6).map((what) => (
               <li key={what}>{what}</li>
             ))}
-            {setAside.length > 6 && <li>and {setAside.length - 6} more</li>}
+            {setAside.length > 6 && <li>{say`and ${setAside.length - 6} more`}</li>}
           </ul>
-          Its original is kept under{' '}
+          {say`Its original is kept under`}{' '}
           <Link href="/storage" prefetch={false} className={act}>
-            Storage
+            {say`Storage`}
           </Link>
           .{' '}
           <button type="button" className={act} onClick={() => useProject.setState({ setAside: [] })}>
-            Dismiss
+            {say`Dismiss`}
           </button>
         </Line>
       )}

@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { DropdownMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
+import { say } from '@/core/words';
 import { db } from '@/data/db';
 import { freeName, nameOf } from '@/data/project-names';
 import { newProject, openProject, useProject } from '@/data/store';
@@ -47,22 +48,22 @@ export function ProjectMenu({ trigger, onOpenFile, onDemo, onVersions }: Project
           {rows.length > 1 && <DropdownMenu.Separator className="my-1 h-px bg-rule" />}
           <DropdownMenu.Item className={item} asChild>
             <Link href="/" prefetch={false}>
-              All projects
+              {say`All projects`}
             </Link>
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} asChild>
             <Link href="/storage" prefetch={false}>
-              Projects and storage: rename, copy, delete
+              {say`Projects and storage: rename, copy, delete`}
             </Link>
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} asChild>
             <Link href="/devices" prefetch={false}>
-              To or from another device
+              {say`To or from another device`}
             </Link>
           </DropdownMenu.Item>
           {open && (
             <DropdownMenu.Item className={item} onSelect={onVersions}>
-              Earlier versions
+              {say`Earlier versions`}
             </DropdownMenu.Item>
           )}
           <DropdownMenu.Item
@@ -70,19 +71,19 @@ export function ProjectMenu({ trigger, onOpenFile, onDemo, onVersions }: Project
             onSelect={() =>
               void newProject(
                 freeName(
-                  'New project',
+                  say`New project`,
                   rows.map((r) => nameOf(r.document)),
                 ),
               ).then(() => router.push('/shoot'))
             }
           >
-            New project
+            {say`New project`}
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} onSelect={onOpenFile}>
-            Open a project file
+            {say`Open a project file`}
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} onSelect={onDemo}>
-            Open the demo afresh
+            {say`Open the demo afresh`}
           </DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>

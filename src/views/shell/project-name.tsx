@@ -2,6 +2,7 @@
 import { ChevronDown } from 'lucide-react';
 import dynamic from 'next/dynamic';
 import { type ComponentProps, useEffect, useRef, useState } from 'react';
+import { say } from '@/core/words';
 import { onOpened } from '@/data/installed';
 import { useProject } from '@/data/store';
 import { sentenceOf } from '@/media/sentence';
@@ -16,8 +17,8 @@ function NameButton({ busy = '', ...rest }: ComponentProps<'button'> & { busy?: 
     <button type="button" className="flex min-h-12 items-center gap-2 pr-2 text-left" aria-haspopup="menu" {...rest}>
       <Mark />
       <span className="leading-tight">
-        <span className="block font-semibold">{name ?? 'Fickle Ribbon'}</span>
-        <span className="hidden text-xs text-faint sm:block">{busy || 'Fickle Ribbon'}</span>
+        <span className="block font-semibold">{name ?? say`Fickle Ribbon`}</span>
+        <span className="hidden text-xs text-faint sm:block">{busy || say`Fickle Ribbon`}</span>
       </span>
       <ChevronDown size={16} aria-hidden className="text-faint" />
     </button>
@@ -66,7 +67,7 @@ export function ProjectName({ opening }: { opening: boolean }) {
         type="file"
         accept=".zip"
         hidden
-        aria-label="Project file"
+        aria-label={say`Project file`}
         data-testid="project-file"
         onChange={(e) => {
           const [file] = e.target.files ?? [];

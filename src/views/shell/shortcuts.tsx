@@ -1,5 +1,6 @@
 'use client';
 import { Dialog } from 'radix-ui';
+import { say } from '@/core/words';
 import { beginGuide } from '@/data/guide';
 import { LOOKS, type LookChoice, useLookChoice } from '@/data/look';
 import { useProject } from '@/data/store';
@@ -19,7 +20,7 @@ export function Shortcuts({ open, onOpenChange }: { open: boolean; onOpenChange:
           className="fixed top-1/2 left-1/2 w-[min(28rem,92vw)] -translate-x-1/2 -translate-y-1/2 rounded-lg bg-sheet p-6"
           aria-describedby={undefined}
         >
-          <Dialog.Title className="mb-3 text-xl font-semibold">Keys</Dialog.Title>
+          <Dialog.Title className="mb-3 text-xl font-semibold">{say`Keys`}</Dialog.Title>
           <dl className="grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5">
             {Object.entries(KEYMAP).map(([name, { shown, does }]) => (
               <div key={name} className="contents">
@@ -30,7 +31,7 @@ export function Shortcuts({ open, onOpenChange }: { open: boolean; onOpenChange:
           </dl>
           <div className="mt-4 max-w-60">
             <SelectField
-              label="Light or dark"
+              label={say`Light or dark`}
               value={choice}
               options={LOOKS}
               onChange={(next) => useLookChoice.setState({ choice: next as LookChoice })}
@@ -44,17 +45,17 @@ export function Shortcuts({ open, onOpenChange }: { open: boolean; onOpenChange:
                 onOpenChange(false);
               }}
             >
-              Show the way to a first film
+              {say`Show the way to a first film`}
             </Button>
           )}
           <p className="mt-4 text-sm text-faint">
             <a href="/licences" className="underline">
-              Licences of what ships
+              {say`Licences of what ships`}
             </a>
           </p>
           <Dialog.Close asChild>
             <Button className="mt-4" kind="main">
-              Close
+              {say`Close`}
             </Button>
           </Dialog.Close>
         </Dialog.Content>

@@ -2,6 +2,7 @@
 import { useLiveQuery } from 'dexie-react-hooks';
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
+import { say } from '@/core/words';
 import type { VersionRow } from '@/data/db';
 import { goBackTo, keepVersion, openVersion, versionsOf } from '@/data/earlier';
 import { useProject } from '@/data/store';
@@ -28,7 +29,7 @@ function KeepNow({ run }: { run: (work: () => Promise<void>) => Promise<boolean>
       }}
     >
       <label className="flex grow flex-col gap-0.5 text-sm text-faint">
-        Keep how it is now as
+        {say`Keep how it is now as`}
         <input
           className="min-h-11 rounded-md border border-rule bg-sheet px-2 text-ink sm:min-h-9"
           value={name}
@@ -37,7 +38,7 @@ function KeepNow({ run }: { run: (work: () => Promise<void>) => Promise<boolean>
         />
       </label>
       <Button type="submit" disabled={name.trim() === ''}>
-        Keep
+        {say`Keep`}
       </Button>
     </form>
   );
@@ -54,9 +55,9 @@ function Version({ row, onBack, onOpen }: { row: VersionRow; onBack: () => void;
         </span>
       </span>
       <span className="flex gap-2">
-        <Button onClick={onBack}>Go back to it</Button>
+        <Button onClick={onBack}>{say`Go back to it`}</Button>
         <Button kind="quiet" onClick={onOpen}>
-          Open beside
+          {say`Open beside`}
         </Button>
       </span>
     </li>
@@ -87,21 +88,20 @@ export function Versions({ onClose }: { onClose: () => void }) {
           className="fixed top-1/2 left-1/2 z-50 flex max-h-[85dvh] w-[min(34rem,94vw)] -translate-x-1/2 -translate-y-1/2 flex-col rounded-lg bg-sheet p-5"
           aria-describedby={undefined}
         >
-          <Dialog.Title className="mb-1 text-xl font-semibold">Earlier versions</Dialog.Title>
+          <Dialog.Title className="mb-1 text-xl font-semibold">{say`Earlier versions`}</Dialog.Title>
           <p className="mb-3 text-sm text-faint">
-            While you work one is kept every ten minutes; the older they are, the fewer stay, up to two weeks. Those you name stay. Going
-            back is a step that can be undone.
+            {say`While you work one is kept every ten minutes; the older they are, the fewer stay, up to two weeks. Those you name stay. Going back is a step that can be undone.`}
           </p>
           <KeepNow run={run} />
           {problem && <Note level="bad">{problem}</Note>}
-          {rows?.length === 0 && <p className="text-faint">None yet: the first is kept with the next change.</p>}
+          {rows?.length === 0 && <p className="text-faint">{say`None yet: the first is kept with the next change.`}</p>}
           <ul className="min-h-0 overflow-y-auto">
             {rows?.map((row) => (
               <Version key={row.id} row={row} onBack={() => leave(() => goBackTo(row))} onOpen={() => leave(() => openVersion(row))} />
             ))}
           </ul>
           <Dialog.Close asChild>
-            <Button className="mt-3 self-start">Close</Button>
+            <Button className="mt-3 self-start">{say`Close`}</Button>
           </Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>

@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { lightWords } from '@/core/measure';
+import { say } from '@/core/words';
 import { useCamera } from '@/data/camera';
 
 /** One figure, to be read from four metres. */
@@ -63,16 +64,19 @@ export function LiveFigures() {
       </div>
       {lock?.trusted && reading && (
         <p className="num mt-1 text-sm text-faint">
-          shift {lock.dx.toFixed(2)}, {lock.dy.toFixed(2)} px; turn {lock.turn.toFixed(3)}°; scale {(100 * lock.scale).toFixed(2)} %
-          {pose && (Math.abs(pose.dx) > 4 || Math.abs(pose.dy) > 4)
-            ? `; for the pose move ${pose.dx > 0 ? 'right' : 'left'} ${Math.abs(pose.dx)} px`
-            : ''}
+          {say`shift ${lock.dx.toFixed(2)}, ${lock.dy.toFixed(2)} px; turn ${lock.turn.toFixed(3)}°; scale ${(100 * lock.scale).toFixed(2)} %${
+            pose && (Math.abs(pose.dx) > 4 || Math.abs(pose.dy) > 4)
+              ? say`; for the pose move ${pose.dx > 0 ? 'right' : 'left'} ${Math.abs(pose.dx)} px`
+              : ''
+          }`}
         </p>
       )}
       {bumps.map((b) => (
-        <p key={b.time} className="mt-1 font-semibold text-mark" role="alert">
-          The camera was knocked: {b.size.toFixed(1)} px at {b.time.toFixed(1)} s.
-        </p>
+        <p
+          key={b.time}
+          className="mt-1 font-semibold text-mark"
+          role="alert"
+        >{say`The camera was knocked: ${b.size.toFixed(1)} px at ${b.time.toFixed(1)} s.`}</p>
       ))}
     </div>
   );

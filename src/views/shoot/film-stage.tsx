@@ -4,6 +4,7 @@ import { useEffect, useState } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { plannedSlots } from '@/core/edit';
 import { type PlannedShot, recipeOf } from '@/core/plan';
+import { say } from '@/core/words';
 import { camera, closeCamera, onAlarm, openDevice, openSimulated, useCamera } from '@/data/camera';
 import { beep, stopHandsFree } from '@/data/hands-free';
 import { usePlan } from '@/data/plans';
@@ -23,12 +24,14 @@ function CameraChoice({ plan }: { plan: PlannedShot | null }) {
     <section>
       <div className="flex flex-wrap gap-2">
         <Button kind={kind === 'device' ? 'main' : 'plain'} disabled={state === 'changing'} onClick={() => void openDevice(plan)}>
-          <Camera size={17} aria-hidden /> This device’s camera
+          <Camera size={17} aria-hidden />
+          {say` This device’s camera`}
         </Button>
         <Button kind={kind === 'simulated' ? 'main' : 'plain'} disabled={state === 'changing'} onClick={() => void openSimulated(960, 540)}>
-          <Radio size={17} aria-hidden /> Simulated camera
+          <Radio size={17} aria-hidden />
+          {say` Simulated camera`}
         </Button>
-        {state === 'open' && <Button onClick={() => void closeCamera()}>Close it</Button>}
+        {state === 'open' && <Button onClick={() => void closeCamera()}>{say`Close it`}</Button>}
       </div>
       {locks.length > 0 && (
         <ul className="mt-2 text-sm text-faint">
@@ -46,7 +49,7 @@ function openMirror(): void {
   const source = document.querySelector<HTMLCanvasElement>('[data-testid=viewfinder]');
   const other = window.open('', 'fickle-ribbon-mirror', 'popup,width=960,height=560');
   if (!other || !source) {
-    useCamera.setState({ problem: 'The browser did not open a second window. Allow pop-up windows for this page.' });
+    useCamera.setState({ problem: say`The browser did not open a second window. Allow pop-up windows for this page.` });
     return;
   }
   other.document.title = 'Viewfinder';
@@ -89,8 +92,7 @@ export function FilmStage() {
     const hidden = () => {
       if (document.hidden && useCamera.getState().recorded !== null)
         useCamera.setState({
-          notice:
-            'The page was hidden while recording. It goes on here, but some phones stop the camera then: look at the take before you strike.',
+          notice: say`The page was hidden while recording. It goes on here, but some phones stop the camera then: look at the take before you strike.`,
         });
     };
     document.addEventListener('visibilitychange', hidden);
@@ -123,7 +125,7 @@ export function FilmStage() {
       <div className="space-y-4">
         {project.plans.length > 1 && (
           <SelectField
-            label="Planned shot"
+            label={say`Planned shot`}
             value={plan?.id ?? ''}
             options={project.plans.map((p) => [p.id, `${p.name} (${recipeOf(p).name.toLowerCase()})`] as const)}
             onChange={(id) => useProject.setState({ selectedPlan: id })}
@@ -132,11 +134,15 @@ export function FilmStage() {
         <CameraChoice plan={plan} />
         {state === 'open' && (
           <div className="flex flex-wrap gap-2">
-            <Button onClick={() => void camera().remember()}>Remember this as the set-up</Button>
-            <Button onClick={openMirror}>Show it in a second window</Button>
+            <Button onClick={() => void camera().remember()}>{say`Remember this as the set-up`}</Button>
+            <Button onClick={openMirror}>{say`Show it in a second window`}</Button>
           </div>
         )}
-        {plan ? <HandsFree plan={plan} slots={slots} /> : <Note level="unsure">Plan a shot first: its slots are what is filmed here.</Note>}
+        {plan ? (
+          <HandsFree plan={plan} slots={slots} />
+        ) : (
+          <Note level="unsure">{say`Plan a shot first: its slots are what is filmed here.`}</Note>
+        )}
         {state === 'open' && kind === 'simulated' && <SimulationFields />}
         {state === 'open' && <GhostFields project={project} ghost={ghost} onGhost={setGhost} />}
       </div>

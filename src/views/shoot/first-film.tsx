@@ -3,6 +3,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { footageName, footageOf, type Project } from '@/core/document';
 import type { SortedTakes } from '@/core/plan';
+import { say } from '@/core/words';
 import { firstFilm, lookAtTakes, unsorted } from '@/data/first-film';
 import { useProject } from '@/data/store';
 import { useTakingIn } from '@/data/taking-in';
@@ -19,7 +20,7 @@ function TakePicture({ project, takeId }: { project: Project; takeId: string }) 
   );
 }
 
-const LOOKING = 'Looking at the takes';
+const LOOKING = say`Looking at the takes`;
 
 /** What the takes that nobody has planned look like, and one press to a film of them. */
 export function FirstFilm({ project }: { project: Project }) {
@@ -34,7 +35,7 @@ export function FirstFilm({ project }: { project: Project }) {
     if (found) setSorted({ of, takes: found });
   };
   const make = (known: readonly SortedTakes[]) =>
-    run('Making a first film', async (tell, signal) => {
+    run(say`Making a first film`, async (tell, signal) => {
       const said = await firstFilm(known, tell);
       if (said) useProject.setState({ notice: said });
       // Whoever has gone elsewhere meanwhile stays there.
@@ -48,8 +49,8 @@ export function FirstFilm({ project }: { project: Project }) {
   if (takes.length === 0 || taking) return null;
   const known = sorted?.of === of ? sorted.takes : null;
   return (
-    <section aria-label="First film" className="mb-5 border border-rule bg-sheet p-3">
-      <h2 className="mb-1 text-lg font-semibold">What these takes can become</h2>
+    <section aria-label={say`First film`} className="mb-5 border border-rule bg-sheet p-3">
+      <h2 className="mb-1 text-lg font-semibold">{say`What these takes can become`}</h2>
       {known ? (
         <ul className="mb-3 space-y-2">
           {known.map(({ takes: own, looks }) => (
@@ -60,22 +61,21 @@ export function FirstFilm({ project }: { project: Project }) {
           ))}
         </ul>
       ) : (
-        <p className="mb-2 text-faint">Which of them show one room, who is where, and which moves that makes possible.</p>
+        <p className="mb-2 text-faint">{say`Which of them show one room, who is where, and which moves that makes possible.`}</p>
       )}
       {doing ? (
         <Working text={doing.text} done={doing.done} onStop={doing.text === LOOKING ? stop : undefined} />
       ) : known ? (
         <div className="flex flex-wrap items-center gap-3">
           <Button kind="main" onClick={() => void make(known)}>
-            Make a first film
+            {say`Make a first film`}
           </Button>
           <span className="text-sm text-faint">
-            {project.song?.map ? 'On the beats of the song.' : 'On even bars; a song taken in later takes it along.'} Every part of it can
-            be changed.
+            {say`${project.song?.map ? say`On the beats of the song.` : say`On even bars; a song taken in later takes it along.`} Every part of it can be changed.`}
           </span>
         </div>
       ) : (
-        <Button onClick={() => void look()}>Look at them</Button>
+        <Button onClick={() => void look()}>{say`Look at them`}</Button>
       )}
       {problem && <Note level="bad">{problem}</Note>}
     </section>

@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { footageName, footageOf, type Project } from '@/core/document';
+import { say } from '@/core/words';
 import { compareWith } from '@/data/camera';
 import { Slider } from '@/ui/slider';
 import { SelectField } from '@/ui/value-field';
@@ -26,32 +27,32 @@ export function GhostFields({ project, ghost, onGhost }: { project: Project; gho
   }, [media, src, strength, how, onGhost]);
   return (
     <details className="border-t border-rule pt-1">
-      <summary className="flex min-h-11 cursor-pointer items-center font-semibold">Ghost of an earlier take</summary>
+      <summary className="flex min-h-11 cursor-pointer items-center font-semibold">{say`Ghost of an earlier take`}</summary>
       <div className="grid grid-cols-2 gap-3">
         <SelectField
-          label="Take"
+          label={say`Take`}
           value={takeId}
           options={[['', 'none'], ...project.takes.map((t) => [t.id, footageName(footageOf(project, t.id))] as const)]}
           onChange={setTakeId}
         />
         <SelectField
-          label="Shown as"
+          label={say`Shown as`}
           value={how}
           options={[
-            ['over', 'picture'],
-            ['difference', 'difference'],
-            ['edges', 'edges'],
+            ['over', say`picture`],
+            ['difference', say`difference`],
+            ['edges', say`edges`],
           ]}
           onChange={(v) => ghost && onGhost({ ...ghost, how: v as Ghost['how'] })}
         />
         <div className="text-sm text-faint">
-          Where in the take
-          <Slider label="Where in the take" value={share} min={0} max={0.98} step={0.01} onChange={setShare} />
+          {say`Where in the take`}
+          <Slider label={say`Where in the take`} value={share} min={0} max={0.98} step={0.01} onChange={setShare} />
         </div>
         <div className="text-sm text-faint">
-          Strength
+          {say`Strength`}
           <Slider
-            label="Strength of the ghost"
+            label={say`Strength of the ghost`}
             value={strength}
             min={0.1}
             max={1}

@@ -2,6 +2,7 @@
 import { CircleStop, Play } from 'lucide-react';
 import { useState } from 'react';
 import type { PlannedShot, Slot } from '@/core/plan';
+import { say } from '@/core/words';
 import { recordByHand, stopRecording, useCamera } from '@/data/camera';
 import { runHandsFree, stopHandsFree, tellEnough, useHandsFree } from '@/data/hands-free';
 import { Button, NumberField } from '@/ui/controls';
@@ -34,35 +35,37 @@ export function HandsFree({ plan, slots }: { plan: PlannedShot; slots: readonly 
     <section className="space-y-3">
       <div className="grid grid-cols-2 gap-3">
         <SelectField
-          label="Slots to film"
+          label={say`Slots to film`}
           value={chosen}
           options={[['all', 'all slots in order'], ...slots.map((s) => [s.id, s.name] as const)]}
           onChange={setChosen}
         />
-        <NumberField label="Tries of each" unit="takes" value={tries} min={1} max={30} onChange={(v) => setTries(Math.round(v))} />
-        <NumberField label="Count-in" unit="bars" value={countIn} min={0} max={8} onChange={(v) => setCountIn(Math.round(v))} />
-        <NumberField label="Time to the mark" unit="s" value={walk} min={0} max={120} onChange={setWalk} />
-        <NumberField label="Hold still, at most" unit="s" value={hold} min={1} max={60} onChange={setHold} />
+        <NumberField label={say`Tries of each`} unit="takes" value={tries} min={1} max={30} onChange={(v) => setTries(Math.round(v))} />
+        <NumberField label={say`Count-in`} unit="bars" value={countIn} min={0} max={8} onChange={(v) => setCountIn(Math.round(v))} />
+        <NumberField label={say`Time to the mark`} unit="s" value={walk} min={0} max={120} onChange={setWalk} />
+        <NumberField label={say`Hold still, at most`} unit="s" value={hold} min={1} max={60} onChange={setHold} />
       </div>
-      <TickField label="Spoken cues" value={spoken} onChange={setSpoken} />
-      <TickField label="One unbroken recording, slots marked inside it" value={unbroken} onChange={setUnbroken} />
+      <TickField label={say`Spoken cues`} value={spoken} onChange={setSpoken} />
+      <TickField label={say`One unbroken recording, slots marked inside it`} value={unbroken} onChange={setUnbroken} />
       <div className="flex flex-wrap gap-2">
         {running ? (
           <>
             <Button kind="main" onClick={tellEnough}>
-              Enough of this one
+              {say`Enough of this one`}
             </Button>
             <Button onClick={stopHandsFree}>
-              <CircleStop size={17} aria-hidden /> Stop
+              <CircleStop size={17} aria-hidden />
+              {say` Stop`}
             </Button>
           </>
         ) : (
           <>
             <Button kind="main" disabled={!ready} onClick={start}>
-              <Play size={17} aria-hidden /> Film hands free
+              <Play size={17} aria-hidden />
+              {say` Film hands free`}
             </Button>
             <Button disabled={!open || !first} onClick={() => void (recording ? stopRecording() : recordByHand(plan, first))}>
-              {recording ? 'End the recording' : 'Record by hand'}
+              {recording ? say`End the recording` : say`Record by hand`}
             </Button>
           </>
         )}

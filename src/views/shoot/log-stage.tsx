@@ -5,6 +5,7 @@ import type { Take } from '@/core/document';
 import { plannedSlots } from '@/core/edit';
 import { takeLogCsv } from '@/core/exchange';
 import { settingsVarying } from '@/core/log';
+import { say } from '@/core/words';
 import { takeShared } from '@/data/installed';
 import { useProject } from '@/data/store';
 import { download } from '@/data/stored';
@@ -25,11 +26,11 @@ const SORTS = {
   knocked: (a: Take, b: Take) => (b.live?.bumps.length ?? 0) - (a.live?.bumps.length ?? 0),
 };
 const ORDERS = [
-  ['taken', 'as taken in'],
-  ['best', 'best first'],
-  ['slot', 'by slot'],
-  ['newest', 'newest first'],
-  ['knocked', 'knocked first'],
+  ['taken', say`as taken in`],
+  ['best', say`best first`],
+  ['slot', say`by slot`],
+  ['newest', say`newest first`],
+  ['knocked', say`knocked first`],
 ] as const;
 
 /** Takes as they are logged: files taken in, slots, settings, ratings. */
@@ -53,9 +54,10 @@ export function LogStage() {
   return (
     <div className="min-h-full">
       <div className="mb-4 flex flex-wrap items-start justify-between gap-3">
-        <h2 className="text-lg font-semibold">The log</h2>
+        <h2 className="text-lg font-semibold">{say`The log`}</h2>
         <Button kind="main" onClick={() => picker.current?.click()} disabled={busy !== null}>
-          <FolderInput size={17} aria-hidden /> Take in films and the song
+          <FolderInput size={17} aria-hidden />
+          {say` Take in films and the song`}
         </Button>
         <input
           ref={picker}
@@ -102,7 +104,7 @@ export function LogStage() {
               return (
                 <li key={slot.id}>
                   <Tape index={i}>{slot.name}</Tape>{' '}
-                  <span className={`num ${count ? 'text-good' : 'text-mark'}`}>{count ? `${count} in` : 'missing'}</span>
+                  <span className={`num ${count ? 'text-good' : 'text-mark'}`}>{count ? say`${count} in` : say`missing`}</span>
                 </li>
               );
             })}
@@ -111,30 +113,31 @@ export function LogStage() {
       ))}
       {varying.length > 0 && (
         <div className="mb-3">
-          <Note level="unsure">Not the same in all takes: {varying.join('; ')}.</Note>
+          <Note level="unsure">{say`Not the same in all takes: ${varying.join('; ')}.`}</Note>
         </div>
       )}
       <p className="mb-5">
-        Song <span className={song ? 'text-good' : 'text-mark'}>{song ? song.name : 'missing'}</span>
+        {say`Song `}
+        <span className={song ? 'text-good' : 'text-mark'}>{song ? song.name : say`missing`}</span>
       </p>
       {project.takes.length === 0 ? (
         <p className="rounded-md border-2 border-dashed border-rule p-10 text-center text-faint">
-          Drop your takes and the song here, or use the button. They stay on this device.
+          {say`Drop your takes and the song here, or use the button. They stay on this device.`}
         </p>
       ) : (
         <>
           <div className="mb-2 grid grid-cols-2 items-end gap-3 sm:grid-cols-4">
-            <SelectField label="Order" value={order} options={ORDERS} onChange={(v) => setOrder(v as keyof typeof SORTS)} />
+            <SelectField label={say`Order`} value={order} options={ORDERS} onChange={(v) => setOrder(v as keyof typeof SORTS)} />
             <SelectField
-              label="Show"
+              label={say`Show`}
               value={shown}
               options={[['all', 'all takes'], ['none', 'without a slot'], ...project.plans.map((p) => [p.id, p.name] as const)]}
               onChange={setShown}
             />
             <Button onClick={() => download(new Blob(['\ufeff', takeLogCsv(project)], { type: 'text/csv' }), 'take-log.csv')}>
-              Log as CSV
+              {say`Log as CSV`}
             </Button>
-            <Button onClick={() => log.current?.click()}>Read a log</Button>
+            <Button onClick={() => log.current?.click()}>{say`Read a log`}</Button>
             <input
               ref={log}
               type="file"

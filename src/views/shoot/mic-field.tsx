@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
 import type { Take } from '@/core/document';
+import { say } from '@/core/words';
 import { hearFrom } from '@/data/mic';
 import { edit, useProject } from '@/data/store';
 import { Button, Note, NumberField, Working } from '@/ui/controls';
@@ -29,38 +30,45 @@ export function MicField({ take }: { take: Take }) {
   return (
     <div className="mt-2 flex flex-wrap items-end gap-3">
       {doing !== null ? (
-        <Working text="Looking for the take in it" done={doing} />
+        <Working text={say`Looking for the take in it`} done={doing} />
       ) : (
-        <FileLink text="Hear it from a microphone’s file" accept="audio/*,video/*,.wav,.mp3,.m4a" onFile={(file) => void bring(file)} />
+        <FileLink
+          text={say`Hear it from a microphone’s file`}
+          accept="audio/*,video/*,.wav,.mp3,.m4a"
+          onFile={(file) => void bring(file)}
+        />
       )}
       {mic && (
         <>
-          <span className="self-center text-sm">Heard from {name}</span>
+          <span className="self-center text-sm">
+            {say`Heard from `}
+            {name}
+          </span>
           <div className="w-36">
             <NumberField
-              label="The take begins in it at"
+              label={say`The take begins in it at`}
               unit="s"
               value={mic.offset}
               min={-36_000}
               max={36_000}
               step={0.01}
               digits={3}
-              onChange={(offset) => change('Move a microphone’s sound', { ...mic, offset })}
+              onChange={(offset) => change(say`Move a microphone’s sound`, { ...mic, offset })}
             />
           </div>
           <div className="w-36">
             <NumberField
-              label="Its clock is faster by"
+              label={say`Its clock is faster by`}
               unit="ppm"
               value={(mic.rate - 1) * 1e6}
               min={-10_000}
               max={10_000}
               step={1}
               digits={1}
-              onChange={(ppm) => change('Set a microphone’s clock', { ...mic, rate: 1 + ppm / 1e6 })}
+              onChange={(ppm) => change(say`Set a microphone’s clock`, { ...mic, rate: 1 + ppm / 1e6 })}
             />
           </div>
-          <Button onClick={() => change('Hear a take as the camera heard it', null)}>Hear the camera’s own</Button>
+          <Button onClick={() => change(say`Hear a take as the camera heard it`, null)}>{say`Hear the camera’s own`}</Button>
         </>
       )}
       {said && <Note level="unsure">{said}</Note>}

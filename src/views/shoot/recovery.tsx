@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
+import { say } from '@/core/words';
 import { useCamera } from '@/data/camera';
 import { cutOffRecordings, discard, recover } from '@/data/recordings';
 import { useProject } from '@/data/store';
@@ -24,21 +25,21 @@ export function Recovery() {
   const act = async (how: (names: readonly string[]) => Promise<string>) => {
     setBusy(true);
     const problem = await how(names).catch((error: Error) => error.message);
-    if (problem) useProject.setState({ problem: `The take could not be kept: ${problem} The recording itself is still here.` });
+    if (problem) useProject.setState({ problem: say`The take could not be kept: ${problem} The recording itself is still here.` });
     setBusy(false);
     setNames([]);
   };
   return (
     <div className="mb-4 space-y-2" role="alert">
       <Note level="fix">
-        {names.length === 1 ? 'A recording was cut off.' : `${names.length} recordings were cut off.`} All but the last moment is here.
+        {say`${names.length === 1 ? say`A recording was cut off.` : say`${names.length} recordings were cut off.`} All but the last moment is here.`}
       </Note>
       <div className="flex gap-2">
         <Button kind="main" disabled={busy} onClick={() => void act(recover)}>
-          Keep it as a take
+          {say`Keep it as a take`}
         </Button>
         <Button disabled={busy} onClick={() => void act(discard)}>
-          Throw it away
+          {say`Throw it away`}
         </Button>
       </div>
     </div>

@@ -1,5 +1,6 @@
 'use client';
 import { useState } from 'react';
+import { say } from '@/core/words';
 import { camera } from '@/data/camera';
 import { Button } from '@/ui/controls';
 import { Slider } from '@/ui/slider';
@@ -16,15 +17,15 @@ export function SimulationFields() {
   const [knockedAt, setKnockedAt] = useState<number | null>(null);
   return (
     <details className="border-t border-rule pt-1">
-      <summary className="flex min-h-11 cursor-pointer items-center font-semibold">The simulated set</summary>
+      <summary className="flex min-h-11 cursor-pointer items-center font-semibold">{say`The simulated set`}</summary>
       <div className="grid grid-cols-2 gap-3">
         <SelectField
-          label="In the frame"
+          label={say`In the frame`}
           value={who}
           options={[
-            ['nobody', 'nobody'],
-            ['0', 'first outfit'],
-            ['1', 'second outfit'],
+            ['nobody', say`nobody`],
+            ['0', say`first outfit`],
+            ['1', say`second outfit`],
           ]}
           onChange={(v) => {
             setWho(v);
@@ -32,19 +33,20 @@ export function SimulationFields() {
           }}
         />
         <div className="flex flex-wrap items-end gap-2">
-          <Button onClick={async () => setKnockedAt(await camera().knock(knock, knock * 0.4, 0.05))}>Knock the camera</Button>
+          <Button onClick={async () => setKnockedAt(await camera().knock(knock, knock * 0.4, 0.05))}>{say`Knock the camera`}</Button>
           {knockedAt !== null && (
             <span className="text-sm text-faint" data-testid="knocked-at">
-              knocked at <span className="num">{knockedAt.toFixed(1)} s</span>
+              {say`knocked at `}
+              <span className="num">{knockedAt.toFixed(1)} s</span>
             </span>
           )}
         </div>
         {(
           [
-            ['Place, metres right', place, setPlace, -1.4, 1.4, 0.05, 'place'],
-            ['Light drifts, EV a minute', drift, setDrift, -3, 3, 0.1, 'drift'],
-            ['Mains flicker, EV', flicker, setFlicker, 0, 0.6, 0.02, 'flicker'],
-            ['Focus breathes, per cent', breathing, setBreathing, 0, 1, 0.02, 'breathing'],
+            [say`Place, metres right`, place, setPlace, -1.4, 1.4, 0.05, 'place'],
+            [say`Light drifts, EV a minute`, drift, setDrift, -3, 3, 0.1, 'drift'],
+            [say`Mains flicker, EV`, flicker, setFlicker, 0, 0.6, 0.02, 'flicker'],
+            [say`Focus breathes, per cent`, breathing, setBreathing, 0, 1, 0.02, 'breathing'],
           ] as const
         ).map(([label, value, set, min, max, step, key]) => (
           <div key={key} className="text-sm text-faint">
@@ -63,8 +65,9 @@ export function SimulationFields() {
           </div>
         ))}
         <div className="text-sm text-faint">
-          Size of the knock, pixels: <span className="num">{knock}</span>
-          <Slider label="Size of the knock" value={knock} min={1} max={20} step={1} onChange={setKnock} />
+          {say`Size of the knock, pixels: `}
+          <span className="num">{knock}</span>
+          <Slider label={say`Size of the knock`} value={knock} min={1} max={20} step={1} onChange={setKnock} />
         </div>
       </div>
     </details>

@@ -3,6 +3,7 @@ import { useEffect, useMemo, useState } from 'react';
 import type { Project } from '@/core/document';
 import { type StrikeRow, strikeReport } from '@/core/log';
 import type { Slot } from '@/core/plan';
+import { say } from '@/core/words';
 import { filmingOrders } from '@/data/plans';
 import { useProject } from '@/data/store';
 import { Note, Tape } from '@/ui/controls';
@@ -46,7 +47,7 @@ function Row({ row, index }: { row: StrikeRow; index: number }) {
       <span className={`font-semibold ${level === 'good' ? 'text-good' : level === 'unsure' ? 'text-ink' : 'text-mark'}`}>{word}</span>
       <span>
         {row.text}
-        {row.takes.length > 1 && <span className="text-faint"> Best of {row.takes.length}.</span>}
+        {row.takes.length > 1 && <span className="text-faint">{say` Best of ${row.takes.length}.`}</span>}
       </span>
     </li>
   );
@@ -62,13 +63,13 @@ export function StrikeStage() {
   const report = useMemo(() => project && strikeReport(project, plans, measured, orders), [project, plans, measured, orders]);
   if (!project || !report) return null;
   if (project.plans.length === 0)
-    return <Note level="unsure">Nothing is planned, so nobody knows what is missing. Plan a shot first.</Note>;
+    return <Note level="unsure">{say`Nothing is planned, so nobody knows what is missing. Plan a shot first.`}</Note>;
   const level = { yes: 'good', look: 'unsure', no: 'fix' } as const;
   return (
     <div className="max-w-4xl">
       <div className="mb-3 sm:max-w-sm">
         <SelectField
-          label="For"
+          label={say`For`}
           value={chosen}
           options={[['', 'everything planned'], ...project.plans.map((p) => [p.id, p.name] as const)]}
           onChange={setChosen}
@@ -93,14 +94,11 @@ export function StrikeStage() {
       ))}
       {report.again.length > 0 && (
         <section className="mt-4">
-          <h2 className="font-semibold">Film again, in this order</h2>
+          <h2 className="font-semibold">{say`Film again, in this order`}</h2>
           <ol className="list-decimal pl-5">
             {report.again.map((r) => (
               <li key={`${r.plan.id}-${r.slot.id}`}>
-                {r.slot.name}{' '}
-                <span className="text-faint">
-                  ({r.plan.name}, about {Math.max(1, Math.round(r.minutes))} min)
-                </span>
+                {r.slot.name} <span className="text-faint">{say`(${r.plan.name}, about ${Math.max(1, Math.round(r.minutes))} min)`}</span>
               </li>
             ))}
           </ol>

@@ -1,6 +1,7 @@
 'use client';
 import { footageName, footageOf, type Take, type TakeSettings } from '@/core/document';
 import { plannedSlots } from '@/core/edit';
+import { say } from '@/core/words';
 import { edit, useProject } from '@/data/store';
 import { takeOut } from '@/data/take-out';
 import { Button, Tape } from '@/ui/controls';
@@ -14,7 +15,7 @@ const SETTINGS: [keyof TakeSettings, string, string][] = [
   ['shutter', 'Shutter', '1/50'],
   ['aperture', 'Aperture', 'f/5.6'],
   ['iso', 'ISO', '800'],
-  ['whiteBalance', 'White balance', '3200 K'],
+  ['whiteBalance', say`White balance`, '3200 K'],
   ['lens', 'Lens', '28 mm'],
 ];
 const RATINGS = ['no rating', 'spare', 'good', 'best'] as const;
@@ -42,35 +43,30 @@ export function TakeRow({ take }: { take: Take }) {
         <div>
           <Tape index={take.tape}>{footageName(media)}</Tape>
           <p className="num mt-1 text-sm text-faint">
-            {media.width}×{media.height}, {media.fps.toFixed(2)} fps{media.variableRate ? ' (varies)' : ''}
-            {media.dynamic ? `, HDR (${media.dynamic.toUpperCase()}) drawn in to BT.709` : ''}, {(media.to - media.from).toFixed(1)} s,{' '}
-            {media.codec}
-            {media.hasSound ? '' : ', no sound'}
-            {media.rotation ? `, turned ${media.rotation}°` : ''}
-            {media.clear ? ', clear in places' : ''}
+            {say`${media.width}×${media.height}, ${media.fps.toFixed(2)} fps${media.variableRate ? say` (varies)` : ''}${media.dynamic ? say`, HDR (${media.dynamic.toUpperCase()}) drawn in to BT.709` : ''}, ${(media.to - media.from).toFixed(1)} s, ${media.codec}${media.hasSound ? '' : say`, no sound`}${media.rotation ? say`, turned ${media.rotation}°` : ''}${media.clear ? say`, clear in places` : ''}`}
           </p>
-          {take.filmedAt !== null && <p className="num text-sm text-faint">filmed at {new Date(take.filmedAt).toLocaleTimeString()}</p>}
+          {take.filmedAt !== null && (
+            <p className="num text-sm text-faint">{say`filmed at ${new Date(take.filmedAt).toLocaleTimeString()}`}</p>
+          )}
           {take.live?.bumps.map((b) => (
-            <p key={b.time} className="num text-sm text-mark">
-              knocked by {b.size.toFixed(1)} px at {b.time.toFixed(1)} s
-            </p>
+            <p key={b.time} className="num text-sm text-mark">{say`knocked by ${b.size.toFixed(1)} px at ${b.time.toFixed(1)} s`}</p>
           ))}
         </div>
         <div className="flex flex-wrap items-start gap-2">
           <label className="text-sm text-faint">
-            Slot
+            {say`Slot`}
             <select
               className={`${field} mt-0.5`}
               value={take.plan && take.slot ? `${take.plan} ${take.slot}` : ''}
               onChange={(e) =>
-                change(take.id, 'Move the take to a slot', (t) => {
+                change(take.id, say`Move the take to a slot`, (t) => {
                   const [plan, slot] = e.target.value.split(' ');
                   t.plan = slot ? plan : null;
                   t.slot = slot ?? null;
                 })
               }
             >
-              <option value="">none</option>
+              <option value="">{say`none`}</option>
               {project.plans.map((plan) => (
                 <optgroup key={plan.id} label={plan.name}>
                   {plannedSlots(project, plan).map((s) => (
@@ -83,17 +79,17 @@ export function TakeRow({ take }: { take: Take }) {
             </select>
           </label>
           <fieldset className="text-sm text-faint">
-            <legend>Rating: {RATINGS[take.rating]}</legend>
+            <legend>{say`Rating: ${RATINGS[take.rating]}`}</legend>
             <div className="flex">
               {[1, 2, 3].map((r) => (
                 <button
                   key={r}
                   type="button"
                   className="min-h-11 min-w-11 text-xl sm:min-h-9 sm:min-w-9"
-                  aria-label={`Rate ${RATINGS[r]}`}
+                  aria-label={say`Rate ${RATINGS[r]}`}
                   aria-pressed={take.rating >= r}
                   onClick={() =>
-                    change(take.id, 'Rate the take', (t) => {
+                    change(take.id, say`Rate the take`, (t) => {
                       t.rating = t.rating === r ? r - 1 : r;
                     })
                   }
@@ -111,16 +107,16 @@ export function TakeRow({ take }: { take: Take }) {
       <TickField
         value={take.overlay ?? false}
         onChange={(overlay) =>
-          change(take.id, overlay ? 'Take it out of the set-up' : 'Put it back with the set-up', (t) => {
+          change(take.id, overlay ? say`Take it out of the set-up` : say`Put it back with the set-up`, (t) => {
             if (overlay) t.overlay = true;
             else delete t.overlay;
           })
         }
-        label={<span className="text-sm text-faint">A graphic or overlay: part of no set-up, measured against nothing</span>}
+        label={<span className="text-sm text-faint">{say`A graphic or overlay: part of no set-up, measured against nothing`}</span>}
       />
       <details className="mt-2">
         <summary className="flex min-h-11 cursor-pointer items-center text-sm text-faint sm:min-h-8">
-          Settings and note{take.note ? `: ${take.note}` : ''}
+          {say`Settings and note${take.note ? `: ${take.note}` : ''}`}
         </summary>
         <div className="mt-1 grid grid-cols-2 gap-3 sm:grid-cols-5">
           {SETTINGS.map(([key, name, hint]) => (
@@ -134,7 +130,7 @@ export function TakeRow({ take }: { take: Take }) {
                 maxLength={20}
                 onBlur={(e) =>
                   e.target.value !== take.settings[key] &&
-                  change(take.id, `Note the ${name.toLowerCase()}`, (t) => {
+                  change(take.id, say`Note the ${name.toLowerCase()}`, (t) => {
                     t.settings[key] = e.target.value;
                   })
                 }
@@ -142,7 +138,7 @@ export function TakeRow({ take }: { take: Take }) {
             </label>
           ))}
           <label className="col-span-2 text-sm text-faint sm:col-span-5">
-            Note
+            {say`Note`}
             <input
               className={field}
               defaultValue={take.note}
@@ -150,7 +146,7 @@ export function TakeRow({ take }: { take: Take }) {
               maxLength={2000}
               onBlur={(e) =>
                 e.target.value !== take.note &&
-                change(take.id, 'Write a note', (t) => {
+                change(take.id, say`Write a note`, (t) => {
                   t.note = e.target.value;
                 })
               }
@@ -162,7 +158,7 @@ export function TakeRow({ take }: { take: Take }) {
             <Button
               key={tap}
               onClick={() =>
-                change(take.id, 'Write a note', (t) => {
+                change(take.id, say`Write a note`, (t) => {
                   t.note = t.note ? `${t.note}; ${tap}`.slice(0, 2000) : tap;
                 })
               }
@@ -173,7 +169,7 @@ export function TakeRow({ take }: { take: Take }) {
         </div>
         <MicField take={take} />
         <Button kind="quiet" className="mt-2 text-mark" onClick={() => void takeOut(take.id)}>
-          Take it out of the project
+          {say`Take it out of the project`}
         </Button>
       </details>
     </li>

@@ -2,6 +2,7 @@
 import { memo, useEffect, useRef } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { eyeHeight, type PlannedShot, plannedSeams, viewOf, zoneOf } from '@/core/plan';
+import { say } from '@/core/words';
 import { showIn, useCamera } from '@/data/camera';
 import { useHandsFree } from '@/data/hands-free';
 import { tapeColour } from '@/ui/tape';
@@ -80,7 +81,7 @@ export function Viewfinder({ plan, ghost }: { plan: PlannedShot | null; ghost: G
         ref={canvas}
         className="absolute inset-0 h-full w-full"
         role="img"
-        aria-label="What the camera sees"
+        aria-label={say`What the camera sees`}
         data-testid="viewfinder"
       />
       {ghost && state === 'open' && (
@@ -106,9 +107,7 @@ export function Viewfinder({ plan, ghost }: { plan: PlannedShot | null; ghost: G
         <p className="absolute inset-x-0 bottom-0 bg-black/55 p-2 text-center text-white" aria-live="assertive">
           <span className="block text-3xl font-semibold sm:text-5xl">{cue}</span>
           <span className="num block text-5xl sm:text-7xl">{count}</span>
-          <span className="text-sm">
-            {slot}, take {take}
-          </span>
+          <span className="text-sm">{say`${slot}, take ${take}`}</span>
         </p>
       )}
     </div>

@@ -22,6 +22,7 @@ import {
   withBeatAt,
   withLocks,
 } from '@/core/time';
+import { say } from '@/core/words';
 import { play, usePlayback } from '@/data/playback';
 import { useSettledPlayhead } from '@/data/playhead';
 import { changeMap, solveRest } from '@/data/song';
@@ -37,35 +38,38 @@ function NearestBeat({ map, at }: { map: BeatMap; at: number }) {
   const first = barStart(map, index - map.bar1) + map.bar1;
   const [from, to] = [Math.max(0, first), Math.min(map.beats.length - 1, first + beatsInBar(map, bar))];
   const barLocked = Array.from({ length: to - from + 1 }, (_, k) => from + k).every((i) => map.locked?.includes(i));
-  const move = (by: number) => changeMap('Move a beat', withBeatAt(map, index, map.beats[index] + by), true);
+  const move = (by: number) => changeMap(say`Move a beat`, withBeatAt(map, index, map.beats[index] + by), true);
   return (
     <fieldset className="flex flex-wrap items-center gap-2">
       <legend className="mb-1 text-sm text-faint">
-        Nearest beat: bar <span className="num">{bar}</span> beat <span className="num">{Math.round(beat)}</span> at{' '}
-        <span className="num">{map.beats[index].toFixed(3)} s</span>
-        {locked ? ', locked' : ''}
+        {say`Nearest beat: bar `}
+        <span className="num">{bar}</span>
+        {say` beat `}
+        <span className="num">{Math.round(beat)}</span>
+        {say` at`} <span className="num">{map.beats[index].toFixed(3)} s</span>
+        {locked ? say`, locked` : ''}
       </legend>
-      <Button onClick={() => move(-0.001)}>1 ms earlier</Button>
-      <Button onClick={() => move(0.001)}>1 ms later</Button>
-      <Button onClick={() => changeMap(locked ? 'Free a beat' : 'Lock a beat', withLocks(map, index, index, !locked), true)}>
+      <Button onClick={() => move(-0.001)}>{say`1 ms earlier`}</Button>
+      <Button onClick={() => move(0.001)}>{say`1 ms later`}</Button>
+      <Button onClick={() => changeMap(locked ? say`Free a beat` : say`Lock a beat`, withLocks(map, index, index, !locked), true)}>
         {locked ? <LockOpen size={16} aria-hidden /> : <Lock size={16} aria-hidden />}
-        {locked ? 'Free it' : 'Lock it'}
+        {locked ? say`Free it` : say`Lock it`}
       </Button>
-      <Button onClick={() => changeMap(barLocked ? 'Free a bar' : 'Lock a bar', withLocks(map, from, to, !barLocked), true)}>
-        {barLocked ? 'Free this bar' : 'Lock this bar'}
+      <Button onClick={() => changeMap(barLocked ? say`Free a bar` : say`Lock a bar`, withLocks(map, from, to, !barLocked), true)}>
+        {barLocked ? say`Free this bar` : say`Lock this bar`}
       </Button>
-      <Button disabled={beat < 1.5} onClick={() => changeMap('Set the bar line', withBarLineAt(map, index - map.bar1))}>
-        Bar line here
+      <Button disabled={beat < 1.5} onClick={() => changeMap(say`Set the bar line`, withBarLineAt(map, index - map.bar1))}>
+        {say`Bar line here`}
       </Button>
-      <Button onClick={() => changeMap('This is bar 1', withBar1At(map, map.beats[index]))}>This is bar 1</Button>
+      <Button onClick={() => changeMap(say`This is bar 1`, withBar1At(map, map.beats[index]))}>{say`This is bar 1`}</Button>
       <div className="w-52">
         <NumberField
-          label={`Beats in a bar from bar ${bar}`}
+          label={say`Beats in a bar from bar ${bar}`}
           unit=""
           value={beatsInBar(map, bar)}
           min={bar > 1 ? 1 : 2}
           max={12}
-          onChange={(n) => changeMap(`Bars of ${Math.round(n)} from bar ${bar}`, withBarsFrom(map, first - map.bar1, Math.round(n)))}
+          onChange={(n) => changeMap(say`Bars of ${Math.round(n)} from bar ${bar}`, withBarsFrom(map, first - map.bar1, Math.round(n)))}
         />
       </div>
     </fieldset>
@@ -87,13 +91,13 @@ function OtherReadings({ project, map }: { project: Project; map: BeatMap }) {
   if (!heard?.map || heard.others.length === 0) return null;
   const readings = [{ map: heard.map, bpm: heard.bpm, likely: heard.confidence }, ...heard.others];
   const take = (next: BeatMap) => {
-    changeMap('Hear the song another way', next);
+    changeMap(say`Hear the song another way`, next);
     usePlayback.setState({ click: true });
     if (!usePlayback.getState().playing) void play();
   };
   return (
     <fieldset className="flex flex-wrap items-center gap-2">
-      <legend className="mb-1 text-sm text-faint">Other ways to hear it, each played at once with the click:</legend>
+      <legend className="mb-1 text-sm text-faint">{say`Other ways to hear it, each played at once with the click:`}</legend>
       {readings
         .filter(({ map: other }) => other.beats[4] !== map.beats[4] || other.beats.length !== map.beats.length)
         .map((other) => (
@@ -116,7 +120,7 @@ export function BeatTools({ project, duration }: { project: Project; duration: n
     const start = map ? now.beats[Math.max(0, Math.min(now.beats.length - 1, now.bar1))] : at;
     const before = Math.floor(start / (60 / bpm));
     const even = constantBeatMap(bpm, start - (before * 60) / bpm, Math.ceil((duration * bpm) / 60), map?.beatsPerBar ?? 4);
-    changeMap('Set a constant tempo', { ...even, bar1: before }, true);
+    changeMap(say`Set a constant tempo`, { ...even, bar1: before }, true);
   };
   const locks = map?.locked?.length ?? 0;
   return (
@@ -125,53 +129,55 @@ export function BeatTools({ project, duration }: { project: Project; duration: n
       <fieldset className="flex flex-wrap items-center gap-2">
         <legend className="mb-1 text-sm text-faint">
           {map
-            ? 'Tap along (T) where it is wrong: that stretch is set and locked when you stop, and the rest is solved again around it.'
-            : 'Tap along (T): four taps make a beat for the whole song.'}
+            ? say`Tap along (T) where it is wrong: that stretch is set and locked when you stop, and the rest is solved again around it.`
+            : say`Tap along (T): four taps make a beat for the whole song.`}
         </legend>
         <Button kind="main" className="min-w-36" onClick={tap}>
-          Tap the beat{count ? <span className="num"> {count}</span> : ''}
+          {say`Tap the beat`}
+          {count ? <span className="num"> {count}</span> : ''}
         </Button>
         <Button disabled={!locks} onClick={() => void solveRest()}>
-          Solve the rest again
+          {say`Solve the rest again`}
         </Button>
-        <Button disabled={!locks} onClick={() => map && changeMap('Free all beats', { ...map, locked: [] }, true)}>
-          Free all{locks ? <span className="num"> {locks}</span> : ''}
+        <Button disabled={!locks} onClick={() => map && changeMap(say`Free all beats`, { ...map, locked: [] }, true)}>
+          {say`Free all`}
+          {locks ? <span className="num"> {locks}</span> : ''}
         </Button>
       </fieldset>
       {said && <p role="status">{said}</p>}
       {map && <OtherReadings project={project} map={map} />}
       <fieldset className="flex flex-wrap items-end gap-2">
-        <legend className="mb-1 text-sm text-faint">All beats</legend>
-        <Button disabled={!map} onClick={() => map && changeMap('Half as many beats', halved(map))}>
-          Half as many
+        <legend className="mb-1 text-sm text-faint">{say`All beats`}</legend>
+        <Button disabled={!map} onClick={() => map && changeMap(say`Half as many beats`, halved(map))}>
+          {say`Half as many`}
         </Button>
-        <Button disabled={!map} onClick={() => map && changeMap('Twice as many beats', doubled(map))}>
-          Twice as many
+        <Button disabled={!map} onClick={() => map && changeMap(say`Twice as many beats`, doubled(map))}>
+          {say`Twice as many`}
         </Button>
-        <Button disabled={!map} onClick={() => map && changeMap('Bar lines a beat later', withBarsLater(map))}>
-          Bar lines a beat later
+        <Button disabled={!map} onClick={() => map && changeMap(say`Bar lines a beat later`, withBarsLater(map))}>
+          {say`Bar lines a beat later`}
         </Button>
-        <Button disabled={!map} onClick={() => map && changeMap('Beats 10 ms earlier', nudged(map, -0.01), true)}>
-          10 ms earlier
+        <Button disabled={!map} onClick={() => map && changeMap(say`Beats 10 ms earlier`, nudged(map, -0.01), true)}>
+          {say`10 ms earlier`}
         </Button>
-        <Button disabled={!map} onClick={() => map && changeMap('Beats 10 ms later', nudged(map, 0.01), true)}>
-          10 ms later
+        <Button disabled={!map} onClick={() => map && changeMap(say`Beats 10 ms later`, nudged(map, 0.01), true)}>
+          {say`10 ms later`}
         </Button>
         {map && (
           <div className="w-32">
             <NumberField
-              label="Beats in a bar"
+              label={say`Beats in a bar`}
               unit=""
               value={map.beatsPerBar}
               min={2}
               max={12}
-              onChange={(n) => changeMap('Set the beats in a bar', { ...map, beatsPerBar: Math.round(n), changes: undefined })}
+              onChange={(n) => changeMap(say`Set the beats in a bar`, { ...map, beatsPerBar: Math.round(n), changes: undefined })}
             />
           </div>
         )}
         <div className="w-36">
           <NumberField
-            label="Constant tempo"
+            label={say`Constant tempo`}
             unit="BPM"
             value={map ? tempo(map) : 120}
             min={30}

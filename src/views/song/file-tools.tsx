@@ -2,6 +2,7 @@
 import { useState } from 'react';
 import type { Project } from '@/core/document';
 import { beatListCsv, chaptersVtt, midiOfMap } from '@/core/exchange';
+import { say } from '@/core/words';
 import { takeInFiles } from '@/data/media';
 import { readBeats } from '@/data/song';
 import { download, slug } from '@/data/stored';
@@ -16,9 +17,9 @@ function LoudnessFigures({ heard }: { heard: HeardSong }) {
   const { integrated, shortTermMax, range, truePeak } = heard.loudness;
   const rows = [
     ['Loudness', db(integrated, 'LUFS')],
-    ['Loudest 3 s', db(shortTermMax, 'LUFS')],
+    [say`Loudest 3 s`, db(shortTermMax, 'LUFS')],
     ['Range', `${range.toFixed(1)} LU`],
-    ['True peak', db(truePeak, 'dBTP')],
+    [say`True peak`, db(truePeak, 'dBTP')],
   ];
   return (
     <dl className="flex flex-wrap gap-x-6 gap-y-1">
@@ -60,13 +61,13 @@ export function FileTools({ project, heard, duration }: { project: Project; hear
       {heard && <LoudnessFigures heard={heard} />}
       <fieldset className="flex flex-wrap gap-2">
         <legend className="mb-1 text-sm text-faint">
-          Another mix or edit of the song slides in where it matches; what you laid follows.
+          {say`Another mix or edit of the song slides in where it matches; what you laid follows.`}
         </legend>
         <FileButton accept="audio/*" disabled={doing !== null} onFile={(f) => void mix(f)}>
-          Take in another mix
+          {say`Take in another mix`}
         </FileButton>
         <FileButton accept=".mid,.midi,.txt,.csv,.tsv,audio/midi,text/plain,text/csv" onFile={(f) => void readBeats(f).then(setSaid)}>
-          Read beats from a MIDI file or a list
+          {say`Read beats from a MIDI file or a list`}
         </FileButton>
       </fieldset>
       {doing && <Working text={doing.text} done={doing.done} onStop={() => doing.stop.abort()} />}
@@ -76,18 +77,18 @@ export function FileTools({ project, heard, duration }: { project: Project; hear
         </div>
       )}
       <fieldset className="flex flex-wrap gap-2" disabled={!map}>
-        <legend className="mb-1 text-sm text-faint">The beat map as a file</legend>
+        <legend className="mb-1 text-sm text-faint">{say`The beat map as a file`}</legend>
         <Button
           disabled={!map}
           onClick={() => map && save(() => midiOfMap(map, parts) as Uint8Array<ArrayBuffer>, 'audio/midi', `${name}-tempo-map.mid`)}
         >
-          Save as MIDI tempo map
+          {say`Save as MIDI tempo map`}
         </Button>
         <Button disabled={!map} onClick={() => map && save(() => beatListCsv(map, parts), 'text/csv', `${name}-beats.csv`)}>
-          Save as CSV
+          {say`Save as CSV`}
         </Button>
         <Button disabled={!map} onClick={() => map && save(() => chaptersVtt(map, parts, duration), 'text/vtt', `${name}-parts.vtt`)}>
-          Save parts as WebVTT chapters
+          {say`Save parts as WebVTT chapters`}
         </Button>
       </fieldset>
     </div>

@@ -4,6 +4,7 @@ import { Minus, Plus } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Project } from '@/core/document';
 import { type BeatMap, barAndBeat, frameToSeconds, nearestFrame, withBeatAt } from '@/core/time';
+import { say } from '@/core/words';
 import { samplesOf } from '@/data/jobs';
 import { seek, usePlayback } from '@/data/playback';
 import { changeMap } from '@/data/song';
@@ -132,13 +133,13 @@ export function Loupe({ project, heard, mediaId }: LoupeProps) {
   );
   const gap = map ? (width * (map.beats[map.beats.length - 1] - map.beats[0])) / (map.beats.length - 1) / span : 0;
   return (
-    <section aria-label="The song at the playhead">
+    <section aria-label={say`The song at the playhead`}>
       <div ref={box} className="relative touch-pan-y overflow-hidden bg-sheet" style={{ height: HEIGHT }}>
         <canvas
           ref={canvas}
           className="absolute inset-0 h-full w-full"
           role="img"
-          aria-label={`Waveform, ${spanWords(span)} across`}
+          aria-label={say`Waveform, ${spanWords(span)} across`}
           data-testid="loupe"
           data-span={span}
         />
@@ -153,7 +154,7 @@ export function Loupe({ project, heard, mediaId }: LoupeProps) {
                 label={beatName(map, i)}
                 onMove={(dx) => setHeld((h) => ({ index: i, time: (h?.time ?? map.beats[i]) + (dx / width) * span }))}
                 onDone={() => {
-                  if (held && kept) changeMap('Move a beat', withBeatAt(kept, held.index, held.time), true);
+                  if (held && kept) changeMap(say`Move a beat`, withBeatAt(kept, held.index, held.time), true);
                   setHeld(null);
                 }}
               />
@@ -167,13 +168,13 @@ export function Loupe({ project, heard, mediaId }: LoupeProps) {
         )}
       </div>
       <div className="flex items-center gap-1 border-t border-rule">
-        <Button kind="quiet" aria-label="Farther away" onClick={() => zoom(2)} className="w-11 px-0">
+        <Button kind="quiet" aria-label={say`Farther away`} onClick={() => zoom(2)} className="w-11 px-0">
           <Minus size={18} aria-hidden />
         </Button>
         <input
           type="range"
-          aria-label="How close"
-          aria-valuetext={`${spanWords(span)} across`}
+          aria-label={say`How close`}
+          aria-valuetext={say`${spanWords(span)} across`}
           className="h-11 min-w-0 max-w-56 grow accent-[var(--color-ink)] sm:h-9"
           min={0}
           max={100}
@@ -181,11 +182,11 @@ export function Loupe({ project, heard, mediaId }: LoupeProps) {
           value={Math.round((100 * Math.log(heard.duration / span)) / Math.log(heard.duration / CLOSEST))}
           onChange={(e) => setSpan(heard.duration * (CLOSEST / heard.duration) ** (Number(e.target.value) / 100))}
         />
-        <Button kind="quiet" aria-label="Closer" onClick={() => zoom(1 / 2)} className="w-11 px-0">
+        <Button kind="quiet" aria-label={say`Closer`} onClick={() => zoom(1 / 2)} className="w-11 px-0">
           <Plus size={18} aria-hidden />
         </Button>
         <span className="num ml-1 text-sm text-faint">
-          {spanWords(span)} across{enlarged > 1.5 ? `, ${enlarged.toFixed(0)}× as tall` : ''}
+          {say`${spanWords(span)} across${enlarged > 1.5 ? say`, ${enlarged.toFixed(0)}× as tall` : ''}`}
         </span>
       </div>
     </section>
@@ -219,7 +220,7 @@ function BeatHandle({
   return (
     <div
       data-beat
-      title={`Drag ${label}`}
+      title={say`Drag ${label}`}
       className="grip absolute bottom-0 flex h-11 touch-none items-end justify-center"
       style={{ left: left - width / 2, width }}
       onPointerDown={(e) => {

@@ -1,6 +1,7 @@
 'use client';
 import { Repeat } from 'lucide-react';
 import { useShallow } from 'zustand/react/shallow';
+import { say } from '@/core/words';
 import { loopBar, usePlayback } from '@/data/playback';
 import { Button, Tick } from '@/ui/controls';
 
@@ -11,10 +12,10 @@ export function PlayTools() {
     <>
       <Button aria-pressed={loop !== null} kind={loop ? 'main' : 'plain'} onClick={loopBar}>
         <Repeat size={16} aria-hidden />
-        Loop bar
+        {say`Loop bar`}
       </Button>
       <Tick className="px-1 text-sm" ticked={countIn} onTick={(on) => usePlayback.setState({ countIn: on })}>
-        Count in
+        {say`Count in`}
       </Tick>
     </>
   );

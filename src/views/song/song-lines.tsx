@@ -1,6 +1,7 @@
 'use client';
 import type { Project } from '@/core/document';
 import { type BeatMap, beatToSeconds, secondsToBeat } from '@/core/time';
+import { say } from '@/core/words';
 import type { HeardSong } from '@/media/song';
 import { tapeStyle } from '@/ui/tape';
 import { ScoreLines } from '@/views/shared';
@@ -47,7 +48,7 @@ function LineMarks({ project, map, heard, unsure, firstBeat, beats }: LineProps)
           return (
             <div
               key={a}
-              title="The beats are not sure here"
+              title={say`The beats are not sure here`}
               className="pointer-events-none absolute bottom-0 h-3 opacity-60"
               style={{
                 left: `${x}%`,

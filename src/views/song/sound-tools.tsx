@@ -6,6 +6,7 @@ import { beatMapOf } from '@/core/evaluate';
 import type { Sync } from '@/core/measure';
 import { gainAt, gainPoints } from '@/core/song';
 import { barAndBeat, describeAnchor, frameToSeconds, secondsToBeat } from '@/core/time';
+import { say } from '@/core/words';
 import { useSettledPlayhead } from '@/data/playhead';
 import { edit } from '@/data/store';
 import { changeClip, clipToPlayhead, heardInSong, layEffect, layTakeSound, meantBeat, setGain, THREADS, type Thread } from '@/data/threads';
@@ -14,7 +15,7 @@ import { FileButton } from './file-button';
 import { MadeSound } from './made-sound';
 import { ThreadStrip } from './thread-strip';
 
-const NAMES: Record<Thread, string> = { song: 'Song', takes: 'Take sound', effects: 'Effects' };
+const NAMES: Record<Thread, string> = { song: 'Song', takes: say`Take sound`, effects: 'Effects' };
 
 /** One thread: on or off, its gain at the playhead, and the whole of it. */
 function ThreadRow({ project, thread, duration }: { project: Project; thread: Thread; duration: number }) {
@@ -29,16 +30,19 @@ function ThreadRow({ project, thread, duration }: { project: Project; thread: Th
           className="grow"
           ticked={on}
           onTick={(heard) =>
-            edit(heard ? `Let the ${NAMES[thread].toLowerCase()} be heard` : `Silence the ${NAMES[thread].toLowerCase()}`, (draft) => {
-              draft.sound[thread].on = heard;
-            })
+            edit(
+              heard ? say`Let the ${NAMES[thread].toLowerCase()} be heard` : say`Silence the ${NAMES[thread].toLowerCase()}`,
+              (draft) => {
+                draft.sound[thread].on = heard;
+              },
+            )
           }
         >
           {NAMES[thread]}
         </Tick>
         <div className="w-32">
           <NumberField
-            label="Gain here"
+            label={say`Gain here`}
             unit="dB"
             value={gainAt(gainPoints(gains, map), time)}
             min={-60}
@@ -71,7 +75,7 @@ function ClipRow({ project, clip }: { project: Project; clip: SoundClip }) {
         {...{ label, unit, min, max, step, digits }}
         value={factor * (clip[key] ?? otherwise ?? 0)}
         onChange={(typed) =>
-          changeClip(clip.id, `Set the ${label.toLowerCase()} of a sound`, (c) => {
+          changeClip(clip.id, say`Set the ${label.toLowerCase()} of a sound`, (c) => {
             const v = typed / factor;
             if (v === otherwise) delete (c as Partial<SoundClip>)[key];
             else c[key] = v;
@@ -83,7 +87,7 @@ function ClipRow({ project, clip }: { project: Project; clip: SoundClip }) {
   return (
     <li className="flex flex-wrap items-end gap-2 border-t border-rule pt-2">
       <p className="w-full sm:w-56">
-        {media?.name ?? 'A file that is gone'}
+        {media?.name ?? say`A file that is gone`}
         <span className="num block text-sm text-faint">
           {NAMES[clip.thread]}, {describeAnchor(beatMapOf(project), clip.start)}
         </span>
@@ -91,41 +95,41 @@ function ClipRow({ project, clip }: { project: Project; clip: SoundClip }) {
       {number('Gain', 'gain', 'dB', [-60, 12, 0.5, 1])}
       {number('From', 'from', 's', [0, clip.to - 0.01, 0.1, 2])}
       {number('To', 'to', 's', [clip.from + 0.01, media?.duration ?? clip.to, 0.1, 2])}
-      {number('Fade in', 'fadeIn', 's', [0, 60, 0.1, 2])}
-      {number('Fade out', 'fadeOut', 's', [0, 60, 0.1, 2])}
+      {number(say`Fade in`, 'fadeIn', 's', [0, 60, 0.1, 2])}
+      {number(say`Fade out`, 'fadeOut', 's', [0, 60, 0.1, 2])}
       {number('Speed', 'speed', '%', [25, 400, 5, 0], 1, 100)}
       <Tick
         ticked={clip.pitch !== undefined}
         onTick={(own) =>
-          changeClip(clip.id, own ? 'Keep the pitch of a sound' : 'Let the pitch of a sound go with its speed', (c) => {
+          changeClip(clip.id, own ? say`Keep the pitch of a sound` : say`Let the pitch of a sound go with its speed`, (c) => {
             if (own) c.pitch = 0;
             else delete c.pitch;
           })
         }
       >
-        Pitch of its own
+        {say`Pitch of its own`}
       </Tick>
       {clip.pitch !== undefined && number('Pitch', 'pitch', 'semitones', [-24, 24, 1, 1])}
       {number('Pan', 'pan', '', [-100, 100, 5, 0], 0)}
-      {number('Song down by', 'duck', 'dB', [0, 40, 1, 0], 0)}
+      {number(say`Song down by`, 'duck', 'dB', [0, 40, 1, 0], 0)}
       <Tick
         ticked={clip.reverse === true}
         onTick={(reverse) =>
-          changeClip(clip.id, 'Turn a sound round', (c) => {
+          changeClip(clip.id, say`Turn a sound round`, (c) => {
             if (reverse) c.reverse = true;
             else delete c.reverse;
           })
         }
       >
-        Reversed
+        {say`Reversed`}
       </Tick>
-      <Button onClick={() => clipToPlayhead(clip.id)}>To the playhead</Button>
+      <Button onClick={() => clipToPlayhead(clip.id)}>{say`To the playhead`}</Button>
       <Button
         kind="quiet"
         className="w-11 px-0 sm:w-9"
-        aria-label={`Take away the sound ${media?.name ?? ''}`}
+        aria-label={say`Take away the sound ${media?.name ?? ''}`}
         onClick={() =>
-          edit('Take a sound away', (draft) => {
+          edit(say`Take a sound away`, (draft) => {
             draft.sound.clips = draft.sound.clips.filter((c) => c.id !== clip.id);
           })
         }
@@ -157,10 +161,10 @@ function useHeardTakes(song: string | undefined, files: readonly string[]): Reco
 
 /** Where in the song a take was filmed, in words. */
 function heardWords(project: Project, found: Sync | undefined): string {
-  if (!found) return 'Looking for the song in its sound…';
-  if (!found.ok) return `The song is not heard in it: ${found.reason}`;
+  if (!found) return say`Looking for the song in its sound…`;
+  if (!found.ok) return say`The song is not heard in it: ${found.reason}`;
   const { bar, beat } = barAndBeat(beatMapOf(project), secondsToBeat(beatMapOf(project), found.match.offset));
-  return `Its file begins at bar ${bar} beat ${beat.toFixed(2)} of the song, to ${(found.match.spread * 1000).toFixed(1)} ms.`;
+  return say`Its file begins at bar ${bar} beat ${beat.toFixed(2)} of the song, to ${(found.match.spread * 1000).toFixed(1)} ms.`;
 }
 
 /** What is heard: three threads over the whole song, and the sounds that lie on them. */
@@ -188,7 +192,7 @@ export function SoundTools({ project, duration }: { project: Project; duration: 
         step={0.1}
         digits={2}
         onChange={(v) =>
-          edit(`Set the song’s ${label.toLowerCase()}`, (draft) => {
+          edit(say`Set the song’s ${label.toLowerCase()}`, (draft) => {
             draft.sound.song[key] = v;
           })
         }
@@ -201,12 +205,12 @@ export function SoundTools({ project, duration }: { project: Project; duration: 
         <ThreadRow key={thread} project={project} thread={thread} duration={duration} />
       ))}
       <div className="flex flex-wrap items-end gap-2">
-        {fade('fadeIn', 'Song fades in')}
-        {fade('fadeOut', 'Song fades out')}
+        {fade('fadeIn', say`Song fades in`)}
+        {fade('fadeOut', say`Song fades out`)}
         {take && (
           <>
             <label className="flex flex-col gap-0.5 text-sm text-faint">
-              Take
+              {say`Take`}
               <select
                 className="min-h-11 rounded-md border border-rule bg-sheet px-2 text-ink sm:min-h-9"
                 value={take.id}
@@ -221,18 +225,18 @@ export function SoundTools({ project, duration }: { project: Project; duration: 
             </label>
             <Button
               disabled={doing !== null}
-              onClick={() => void work('Looking for the song in this take', (p, signal) => layTakeSound(take.id, p, signal))}
+              onClick={() => void work(say`Looking for the song in this take`, (p, signal) => layTakeSound(take.id, p, signal))}
             >
-              Lay its sound in the song
+              {say`Lay its sound in the song`}
             </Button>
           </>
         )}
         <FileButton
           accept="audio/*,video/*"
           disabled={doing !== null}
-          onFile={(f) => void work(`Taking in ${f.name}`, (p, signal) => layEffect(f, p, signal))}
+          onFile={(f) => void work(say`Taking in ${f.name}`, (p, signal) => layEffect(f, p, signal))}
         >
-          Take in an effect
+          {say`Take in an effect`}
         </FileButton>
       </div>
       <MadeSound disabled={doing !== null} work={(text, job) => void work(text, job)} />

@@ -4,6 +4,7 @@ import type { Project } from '@/core/document';
 import { beatMapOf, clipLength, clipStart } from '@/core/evaluate';
 import { gainAt, gainPoints } from '@/core/song';
 import { barAndBeat, beatToSeconds, frameToSeconds, secondsToBeat } from '@/core/time';
+import { say } from '@/core/words';
 import { useProject } from '@/data/store';
 import { meantBeat, removeGain, setGain, type Thread } from '@/data/threads';
 import { tapeStyle } from '@/ui/tape';
@@ -85,7 +86,7 @@ export function ThreadStrip({ project, thread, duration }: { project: Project; t
           <button
             key={i}
             type="button"
-            aria-label={`Gain of ${key.gain} dB at bar ${bar} beat ${beat.toFixed(beat % 1 ? 2 : 0)}: arrows move it, Delete takes it away`}
+            aria-label={say`Gain of ${key.gain} dB at bar ${bar} beat ${beat.toFixed(beat % 1 ? 2 : 0)}: arrows move it, Delete takes it away`}
             className="grip absolute flex h-11 w-11 -translate-x-1/2 -translate-y-1/2 touch-none items-center justify-center"
             style={{ left: `${share(beatToSeconds(map, key.beat))}%`, top: yOf(key.gain) }}
             onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
@@ -110,7 +111,7 @@ export function ThreadStrip({ project, thread, duration }: { project: Project; t
       })}
       {held && (
         <p className="num pointer-events-none absolute top-0 right-1 bg-paper px-1.5 text-sm" role="status">
-          {held.gain.toFixed(1)} dB
+          {say`${held.gain.toFixed(1)} dB`}
         </p>
       )}
     </div>

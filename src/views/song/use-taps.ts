@@ -1,6 +1,7 @@
 'use client';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { fromTaps } from '@/core/time';
+import { say } from '@/core/words';
 import { play, songTime, usePlayback } from '@/data/playback';
 import { changeMap, tapStretch } from '@/data/song';
 import { useProject } from '@/data/store';
@@ -38,7 +39,7 @@ export function useTaps(duration: number): { count: number; said: string; tap: (
     if (useProject.getState().project?.song?.map) return;
     const map = fromTaps(taps.current, duration);
     if (map) {
-      changeMap('Tap the beat', map);
+      changeMap(say`Tap the beat`, map);
       taps.current = [];
     }
   }, [duration, finish]);

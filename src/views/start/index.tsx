@@ -2,6 +2,7 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { type DragEvent, useEffect, useRef, useState } from 'react';
+import { say } from '@/core/words';
 import { useLook } from '@/data/look';
 import { ACCEPTED } from '@/ui/accepted';
 import { Button, Note } from '@/ui/controls';
@@ -33,24 +34,24 @@ export function Start() {
     }
   };
   const own = (files: readonly File[]) =>
-    run('Beginning a project', async () => {
+    run(say`Beginning a project`, async () => {
       const { startOwn } = await import('@/data/start');
       return startOwn(files);
     });
   const open = (id: string) =>
-    run('Opening the project', async () => {
+    run(say`Opening the project`, async () => {
       const [{ openProject }, { stageOf }] = await Promise.all([import('@/data/store'), import('@/data/start')]);
       await openProject(id);
       return stageOf();
     });
   const demo = () =>
-    run('Opening the demo', async () => {
+    run(say`Opening the demo`, async () => {
       const { openTheDemo } = await import('@/data/start');
       await openTheDemo((text, done) => setDoing(`${text}, ${Math.round(done * 100)} %`));
       return '/score';
     });
   const plan = () =>
-    run('Beginning a plan', async () => {
+    run(say`Beginning a plan`, async () => {
       const { startOwn } = await import('@/data/start');
       await startOwn([]);
       return '/plan';
@@ -74,13 +75,13 @@ export function Start() {
     >
       <header className="flex min-h-12 items-center gap-2 border-b border-rule bg-sheet px-3">
         <Mark />
-        <span className="font-semibold">Fickle Ribbon</span>
+        <span className="font-semibold">{say`Fickle Ribbon`}</span>
         <span className="grow" />
         <Link href="/devices" prefetch={false} className="mr-4 flex min-h-11 items-center text-sm underline">
-          From another device
+          {say`From another device`}
         </Link>
         <Link href="/storage" prefetch={false} className="flex min-h-11 items-center text-sm underline">
-          Storage
+          {say`Storage`}
         </Link>
       </header>
       <main className="mx-auto grid max-w-6xl gap-x-8 gap-y-6 p-4 sm:p-6 md:grid-cols-[3fr_2fr]">
@@ -89,16 +90,16 @@ export function Start() {
         </div>
         <section aria-labelledby="demo">
           <h1 id="demo" className="mb-1 text-2xl font-semibold">
-            One camera, one room, one song
+            {say`One camera, one room, one song`}
           </h1>
           <p className="mb-3 text-faint">
-            A film made with Fickle Ribbon: clones, reveals on the beat, whips, freezes and things that arrive by themselves.
+            {say`A film made with Fickle Ribbon: clones, reveals on the beat, whips, freezes and things that arrive by themselves.`}
           </p>
           <video
             className="aspect-video w-full bg-well"
             src="/demo/film.mp4"
             poster="/demo/film.jpg"
-            aria-label="The demo film"
+            aria-label={say`The demo film`}
             autoPlay
             muted
             loop
@@ -106,20 +107,20 @@ export function Start() {
             controls
           />
           <Button className="mt-3" disabled={doing !== ''} onClick={() => void demo()}>
-            See how it is made
+            {say`See how it is made`}
           </Button>
         </section>
         <section aria-labelledby="own">
           <h2 id="own" className="mb-1 text-2xl font-semibold">
-            Your own
+            {say`Your own`}
           </h2>
-          <p className="mb-3 text-faint">Films from the phone and the song they are for. They stay on this device.</p>
+          <p className="mb-3 text-faint">{say`Films from the phone and the song they are for. They stay on this device.`}</p>
           <div
             className={`flex flex-col items-center justify-center gap-3 rounded-md border-2 border-dashed p-6 text-center md:aspect-[4/3] ${over ? 'border-mark bg-sheet' : 'border-rule'}`}
           >
-            <p className="hidden sm:block">Drop them anywhere on this page, or</p>
+            <p className="hidden sm:block">{say`Drop them anywhere on this page, or`}</p>
             <Button kind="main" disabled={doing !== ''} onClick={() => picker.current?.click()}>
-              Choose films and a song
+              {say`Choose films and a song`}
             </Button>
             <input
               ref={picker}
@@ -135,11 +136,11 @@ export function Start() {
               }}
             />
             <p className="text-sm text-faint">
-              Nothing filmed yet?{' '}
+              {say`Nothing filmed yet?`}{' '}
               <button type="button" className="min-h-11 underline sm:min-h-0" disabled={doing !== ''} onClick={() => void plan()}>
-                Plan a shot first
+                {say`Plan a shot first`}
               </button>
-              , for what to film and in which order.
+              {say`, for what to film and in which order.`}
             </p>
           </div>
         </section>

@@ -1,6 +1,7 @@
 'use client';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
+import { say } from '@/core/words';
 import { db, openData, pictureKey } from '@/data/db';
 import { nameOf } from '@/data/project-names';
 import { Button } from '@/ui/controls';
@@ -14,8 +15,8 @@ interface Listed {
 }
 
 const ORDERS = [
-  ['changed', 'changed last'],
-  ['name', 'by name'],
+  ['changed', say`changed last`],
+  ['name', say`by name`],
 ] as const;
 
 /** Every project that is not deleted, with its picture. */
@@ -61,12 +62,12 @@ export function Projects({ busy, onOpen, onSay }: ProjectsProps) {
     <section aria-labelledby="projects" className="order-first md:col-span-2">
       <div className="mb-3 flex flex-wrap items-end gap-3">
         <h2 id="projects" className="grow text-2xl font-semibold">
-          Projects
+          {say`Projects`}
         </h2>
         {(projects.length > 1 || words !== '') && (
           <>
             <label className="flex flex-col gap-0.5 text-sm text-faint">
-              Find a project
+              {say`Find a project`}
               <input
                 type="search"
                 className="min-h-11 rounded-md border border-rule bg-sheet px-2 text-ink sm:min-h-9"
@@ -74,13 +75,14 @@ export function Projects({ busy, onOpen, onSay }: ProjectsProps) {
                 onChange={(e) => setWords(e.target.value)}
               />
             </label>
-            <SelectField label="Order" value={order} options={ORDERS} onChange={(o) => setOrder(o as typeof order)} />
+            <SelectField label={say`Order`} value={order} options={ORDERS} onChange={(o) => setOrder(o as typeof order)} />
           </>
         )}
       </div>
       {deleted && (
         <p className="mb-3 flex flex-wrap items-center gap-3" role="status">
-          “{deleted.name}” is deleted. It can be brought back for seven days, here or under Storage.
+          “{deleted.name}
+          {say`” is deleted. It can be brought back for seven days, here or under Storage.`}
           <Button
             onClick={() =>
               void act(async ({ bringBack }) => {
@@ -90,11 +92,11 @@ export function Projects({ busy, onOpen, onSay }: ProjectsProps) {
               })
             }
           >
-            Bring it back
+            {say`Bring it back`}
           </Button>
         </p>
       )}
-      <ul className="grid gap-4 sm:grid-cols-2 lg:grid-cols-4" aria-label="Projects">
+      <ul className="grid gap-4 sm:grid-cols-2 lg:grid-cols-4" aria-label={say`Projects`}>
         {shown.map((project) => (
           <li key={project.id} className="border border-rule bg-sheet" data-testid="project-card">
             <button type="button" className="block w-full text-left" disabled={busy} onClick={() => onOpen(project.id)}>
@@ -103,13 +105,14 @@ export function Projects({ busy, onOpen, onSay }: ProjectsProps) {
               </span>
               <span className="block truncate px-2 pt-2 font-semibold">{project.name}</span>
               <span className="block px-2 pb-1 text-sm text-faint">
-                changed <span className="num">{new Date(project.changed).toLocaleDateString(undefined, { dateStyle: 'medium' })}</span>
+                {say`changed `}
+                <span className="num">{new Date(project.changed).toLocaleDateString(undefined, { dateStyle: 'medium' })}</span>
               </span>
             </button>
             {naming === project.id && (
               <div className="px-2 pb-1">
                 <TextField
-                  label="Name"
+                  label={say`Name`}
                   value={project.name}
                   onChange={(name) =>
                     void act(async ({ renameProject }) => {
@@ -122,10 +125,10 @@ export function Projects({ busy, onOpen, onSay }: ProjectsProps) {
             )}
             <div className="flex flex-wrap">
               <Button kind="quiet" aria-expanded={naming === project.id} onClick={() => setNaming(naming === project.id ? '' : project.id)}>
-                Rename
+                {say`Rename`}
               </Button>
               <Button kind="quiet" onClick={() => void act(({ copyProject }) => copyProject(project.id))}>
-                Copy
+                {say`Copy`}
               </Button>
               <Button
                 kind="quiet"
@@ -138,13 +141,13 @@ export function Projects({ busy, onOpen, onSay }: ProjectsProps) {
                   })
                 }
               >
-                Delete
+                {say`Delete`}
               </Button>
             </div>
           </li>
         ))}
       </ul>
-      {shown.length === 0 && projects.length > 0 && <p className="text-faint">No project is called that.</p>}
+      {shown.length === 0 && projects.length > 0 && <p className="text-faint">{say`No project is called that.`}</p>}
     </section>
   );
 }

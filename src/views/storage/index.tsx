@@ -1,5 +1,6 @@
 'use client';
 import { useCallback, useEffect, useState } from 'react';
+import { say } from '@/core/words';
 import { useInstalled } from '@/data/installed';
 import { askToPersist, dropCaches, originalOf, removeOriginal, removeStored, type StorageUse, storageUse, sweep } from '@/data/storage';
 import { download, storedFilm } from '@/data/stored';
@@ -25,9 +26,9 @@ const when = (at: number) => new Date(at).toLocaleString(undefined, { dateStyle:
 
 const OFFLINE = {
   no: '',
-  'being fetched': 'The application is being fetched into this browser, for times without a network.',
-  yes: 'The application is kept in this browser and opens without a network; the browser’s menu can install it.',
-  failed: 'The application could not be kept in this browser, so it needs the network to open. It is tried again at the next visit.',
+  'being fetched': say`The application is being fetched into this browser, for times without a network.`,
+  yes: say`The application is kept in this browser and opens without a network; the browser’s menu can install it.`,
+  failed: say`The application could not be kept in this browser, so it needs the network to open. It is tried again at the next visit.`,
 };
 
 /** All that is kept in this browser: where the room goes, and how to get some back. */
@@ -65,14 +66,14 @@ export function StorageView() {
     }, good);
   return (
     <div className="mx-auto max-w-4xl p-4 sm:p-6">
-      <Heading title="Projects and storage" question="What is kept in this browser, and what takes the room?" />
+      <Heading title={say`Projects and storage`} question={say`What is kept in this browser, and what takes the room?`} />
       {said && (
         <div className="mb-4" role={said.level === 'bad' ? 'alert' : 'status'}>
           <Note level={said.level}>{said.text}</Note>
         </div>
       )}
       {!use ? (
-        <p className="text-faint">Looking…</p>
+        <p className="text-faint">{say`Looking…`}</p>
       ) : (
         <fieldset disabled={busy} className="space-y-8">
           <Room
@@ -81,23 +82,23 @@ export function StorageView() {
               void act(async () =>
                 (await askToPersist())
                   ? ''
-                  : 'The browser did not promise it. Installing the page, or visiting it often, helps; so does a project file kept elsewhere.',
+                  : say`The browser did not promise it. Installing the page, or visiting it often, helps; so does a project file kept elsewhere.`,
               )
             }
           />
           <Projects use={use} act={act} />
           <section>
-            <h2 className="mb-1 text-lg font-semibold">What can be made again</h2>
+            <h2 className="mb-1 text-lg font-semibold">{say`What can be made again`}</h2>
             <ul>
               <Row
                 name="Measurements, beats, empty sets"
                 about={`${use.derived.count} results, about ${size(use.derived.bytes)}; worked out again when they are needed`}
               >
                 <Button
-                  onClick={() => clear(dropCaches, 'Dropped. Measuring a take again takes about a quarter of its length.')}
+                  onClick={() => clear(dropCaches, say`Dropped. Measuring a take again takes about a quarter of its length.`)}
                   disabled={use.derived.count === 0}
                 >
-                  Drop them
+                  {say`Drop them`}
                 </Button>
               </Row>
               <Row
@@ -107,26 +108,26 @@ export function StorageView() {
                 <Button
                   onClick={() =>
                     void act(
-                      async () => ((await sweep(0)) === null ? 'Files are being taken in just now. Try again when that is done.' : ''),
+                      async () => ((await sweep(0)) === null ? say`Files are being taken in just now. Try again when that is done.` : ''),
                       'Removed.',
                     )
                   }
                   disabled={use.orphans.names.length === 0}
                 >
-                  Remove them
+                  {say`Remove them`}
                 </Button>
               </Row>
             </ul>
           </section>
           {use.films.length > 0 && (
             <section>
-              <h2 className="mb-1 text-lg font-semibold">Films made here</h2>
-              <p className="text-sm text-faint">Copies of what you have downloaded.</p>
+              <h2 className="mb-1 text-lg font-semibold">{say`Films made here`}</h2>
+              <p className="text-sm text-faint">{say`Copies of what you have downloaded.`}</p>
               <ul>
                 {use.films.map((f) => (
                   <Row key={f.name} name={f.name} about={`${size(f.bytes)}, ${when(f.at)}`}>
-                    <Button onClick={() => clear(async () => download(await storedFilm(f.name), f.name), '')}>Download</Button>
-                    <Button onClick={() => clear(() => removeStored('films', f.name), `${f.name} is removed.`)}>Remove</Button>
+                    <Button onClick={() => clear(async () => download(await storedFilm(f.name), f.name), '')}>{say`Download`}</Button>
+                    <Button onClick={() => clear(() => removeStored('films', f.name), `${f.name} is removed.`)}>{say`Remove`}</Button>
                   </Row>
                 ))}
               </ul>
@@ -134,12 +135,14 @@ export function StorageView() {
           )}
           {use.recordings.length > 0 && (
             <section>
-              <h2 className="mb-1 text-lg font-semibold">Recordings not yet kept as takes</h2>
-              <p className="text-sm text-faint">Under Shoot each can be kept as a take.</p>
+              <h2 className="mb-1 text-lg font-semibold">{say`Recordings not yet kept as takes`}</h2>
+              <p className="text-sm text-faint">{say`Under Shoot each can be kept as a take.`}</p>
               <ul>
                 {use.recordings.map((f) => (
-                  <Row key={f.name} name={`Recording of ${when(f.at)}`} about={size(f.bytes)}>
-                    <Button onClick={() => clear(() => removeStored('recordings', f.name), 'The recording is removed.')}>Remove</Button>
+                  <Row key={f.name} name={say`Recording of ${when(f.at)}`} about={size(f.bytes)}>
+                    <Button
+                      onClick={() => clear(() => removeStored('recordings', f.name), say`The recording is removed.`)}
+                    >{say`Remove`}</Button>
                   </Row>
                 ))}
               </ul>
@@ -147,7 +150,7 @@ export function StorageView() {
           )}
           {use.originals.length > 0 && (
             <section>
-              <h2 className="mb-1 text-lg font-semibold">Documents as they were before repair</h2>
+              <h2 className="mb-1 text-lg font-semibold">{say`Documents as they were before repair`}</h2>
               <ul>
                 {use.originals.map((o) => (
                   <Row key={o.id} name={o.name} about={when(o.at)}>
@@ -159,9 +162,9 @@ export function StorageView() {
                         }, '')
                       }
                     >
-                      Save as a file
+                      {say`Save as a file`}
                     </Button>
-                    <Button onClick={() => clear(() => removeOriginal(o.id), 'Removed.')}>Remove</Button>
+                    <Button onClick={() => clear(() => removeOriginal(o.id), 'Removed.')}>{say`Remove`}</Button>
                   </Row>
                 ))}
               </ul>
@@ -170,9 +173,10 @@ export function StorageView() {
         </fieldset>
       )}
       <p className="mt-8 text-sm text-faint">
-        {OFFLINE[offline]} Nothing here is sent anywhere, but by you to a device of yours.{' '}
+        {OFFLINE[offline]}
+        {say` Nothing here is sent anywhere, but by you to a device of yours.`}{' '}
         <a href="/licences" className="inline-flex min-h-11 items-center underline">
-          Licences of what ships
+          {say`Licences of what ships`}
         </a>
       </p>
     </div>

@@ -1,3 +1,4 @@
+import { say } from '@/core/words';
 import type { StorageUse } from '@/data/storage';
 import { Button, Note } from '@/ui/controls';
 
@@ -15,12 +16,10 @@ export function Room({ use, onPersist }: { use: StorageUse; onPersist: () => voi
     <section className="space-y-3">
       {share !== null && usage !== null && quota && (
         <div>
-          <p className="num mb-1">
-            {size(usage)} used, {size(quota - usage)} left to this browser
-          </p>
+          <p className="num mb-1">{say`${size(usage)} used, ${size(quota - usage)} left to this browser`}</p>
           <div
             role="img"
-            aria-label={`Storage used: ${Math.round(100 * share)} %`}
+            aria-label={say`Storage used: ${Math.round(100 * share)} %`}
             className="h-3 overflow-hidden rounded-[2px] border border-rule bg-sheet"
           >
             <div className={`h-full ${share > 0.9 ? 'bg-mark' : 'bg-ink'}`} style={{ width: `${Math.max(0.5, 100 * share)}%` }} />
@@ -28,17 +27,17 @@ export function Room({ use, onPersist }: { use: StorageUse; onPersist: () => voi
         </div>
       )}
       {persisted ? (
-        <Note level="good">The browser has promised not to clear this by itself.</Note>
+        <Note level="good">{say`The browser has promised not to clear this by itself.`}</Note>
       ) : (
         <div className="flex flex-wrap items-center gap-2">
           <div className="grow basis-64">
-            <Note level="unsure">The browser may clear all of this by itself when the device is short of room.</Note>
+            <Note level="unsure">{say`The browser may clear all of this by itself when the device is short of room.`}</Note>
           </div>
-          <Button onClick={onPersist}>Ask it not to</Button>
+          <Button onClick={onPersist}>{say`Ask it not to`}</Button>
         </div>
       )}
       <p className="text-sm text-faint">
-        Only a project file (Deliver) kept elsewhere is a backup: it holds the films and the song as well.
+        {say`Only a project file (Deliver) kept elsewhere is a backup: it holds the films and the song as well.`}
       </p>
     </section>
   );

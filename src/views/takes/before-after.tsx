@@ -1,6 +1,7 @@
 'use client';
 import { useMemo, useState } from 'react';
 import { footageOf, type Project, type Take } from '@/core/document';
+import { say } from '@/core/words';
 import { Slider } from '@/ui/slider';
 import { ComparePicture } from './compare-picture';
 import { useAlignedPicture } from './use-aligned';
@@ -29,14 +30,21 @@ export function BeforeAfter({ project, take, reference }: { project: Project; ta
       <div className="grid grid-cols-2 gap-2 text-sm text-faint">
         <figure>
           <ComparePicture first={beside} second={before} how="difference" edge={everywhere} zoom={1} />
-          <figcaption>As filmed: what differs from the reference, eightfold</figcaption>
+          <figcaption>{say`As filmed: what differs from the reference, eightfold`}</figcaption>
         </figure>
         <figure>
           <ComparePicture first={beside} second={after} how="difference" edge={everywhere} zoom={1} />
-          <figcaption>Corrected</figcaption>
+          <figcaption>{say`Corrected`}</figcaption>
         </figure>
       </div>
-      <Slider label="Place in both takes, per cent" value={100 * share} min={0} max={100} step={1} onChange={(v) => setShare(v / 100)} />
+      <Slider
+        label={say`Place in both takes, per cent`}
+        value={100 * share}
+        min={0}
+        max={100}
+        step={1}
+        onChange={(v) => setShare(v / 100)}
+      />
     </div>
   );
 }

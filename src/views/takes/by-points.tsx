@@ -2,6 +2,7 @@
 import { Fragment, useEffect, useMemo, useRef, useState } from 'react';
 import { footageOf, type Project, type Take } from '@/core/document';
 import type { Point } from '@/core/picture';
+import { say } from '@/core/words';
 import { setHandPoints } from '@/data/media';
 import { Button } from '@/ui/controls';
 import { tapeColour } from '@/ui/tape';
@@ -54,7 +55,7 @@ function Spots({
                 at={at}
                 frame={size}
                 colour={tapeColour(i)}
-                label={`Point ${i + 1} in ${name}`}
+                label={say`Point ${i + 1} in ${name}`}
                 testId={`spot-${i + 1}`}
                 small
                 hollow
@@ -107,8 +108,7 @@ export function ByPoints({ project, take, reference, onDone }: { project: Projec
   return (
     <div className="space-y-2 border border-rule p-3" data-testid="by-points">
       <p className="text-sm">
-        Drag each number to the same spot of the set in both pictures: corners of things that stand still, far apart. Two give the shift,
-        the turn and the size, four the perspective too. What can be followed near them is then measured to parts of a pixel.
+        {say`Drag each number to the same spot of the set in both pictures: corners of things that stand still, far apart. Two give the shift, the turn and the size, four the perspective too. What can be followed near them is then measured to parts of a pixel.`}
       </p>
       <div className="grid gap-2 sm:grid-cols-2">
         <Spots picture={first} name={other.name} size={{ width, height }} points={spots(0)} onMove={(i, to) => moved(i, 0, to)} />
@@ -122,10 +122,10 @@ export function ByPoints({ project, take, reference, onDone }: { project: Projec
             onDone();
           }}
         >
-          Lay it by these points
+          {say`Lay it by these points`}
         </Button>
-        {pairs.length < 4 && <Button onClick={add}>Add a point</Button>}
-        {pairs.length > 2 && <Button onClick={() => setPairs(pairs.slice(0, -1))}>Take the last point away</Button>}
+        {pairs.length < 4 && <Button onClick={add}>{say`Add a point`}</Button>}
+        {pairs.length > 2 && <Button onClick={() => setPairs(pairs.slice(0, -1))}>{say`Take the last point away`}</Button>}
         {known && (
           <Button
             onClick={() => {
@@ -133,7 +133,7 @@ export function ByPoints({ project, take, reference, onDone }: { project: Projec
               onDone();
             }}
           >
-            Forget the points
+            {say`Forget the points`}
           </Button>
         )}
       </div>

@@ -1,6 +1,7 @@
 'use client';
 import { usePinch } from '@use-gesture/react';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { say } from '@/core/words';
 
 export type Compare = 'seam' | 'wipe' | 'blink' | 'difference' | 'first' | 'second';
 
@@ -85,10 +86,10 @@ export function ComparePicture({
           ref={canvas}
           className="absolute inset-0 h-full w-full"
           role="img"
-          aria-label="The two takes compared"
+          aria-label={say`The two takes compared`}
           data-testid="compared"
         />
-        {!first && <p className="absolute inset-0 flex items-center justify-center text-white">Reading the takes…</p>}
+        {!first && <p className="absolute inset-0 flex items-center justify-center text-white">{say`Reading the takes…`}</p>}
         {children}
       </div>
     </div>

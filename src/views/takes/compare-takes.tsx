@@ -7,6 +7,7 @@ import type { SeamKeyframe } from '@/core/layer';
 import type { Cut } from '@/core/measure';
 import { pathX } from '@/core/picture';
 import { barToBeat, fps } from '@/core/time';
+import { say } from '@/core/words';
 import { lineUpByBeat, lineUpByMove, lineUpBySound } from '@/data/line-up';
 import { isPlate } from '@/data/media';
 import { cutsBetween, laySeam, type Span, seamBetween, seamKeyframesOf, setUpOf } from '@/data/set-up';
@@ -20,12 +21,12 @@ import { CutList, type Found, SeamReport } from './seam-report';
 import { useAligned, useAlignedPicture } from './use-aligned';
 
 const WAYS: readonly (readonly [Compare, string])[] = [
-  ['seam', 'along the seam'],
-  ['wipe', 'split where you point'],
-  ['blink', 'in turns'],
-  ['difference', 'their difference, eightfold'],
-  ['first', 'the first alone'],
-  ['second', 'the second alone'],
+  ['seam', say`along the seam`],
+  ['wipe', say`split where you point`],
+  ['blink', say`in turns`],
+  ['difference', say`their difference, eightfold`],
+  ['first', say`the first alone`],
+  ['second', say`the second alone`],
 ];
 
 /** The keyframe that holds at a second of the span. */
@@ -44,7 +45,7 @@ export function Together({ project }: { project: Project }) {
     return (
       <div className="space-y-3">
         <SetUpField project={project} starts={starts} value={setUp} onChange={setSetUp} />
-        <Note level="unsure">Two takes of one planned shot are needed, both with somebody in them. Take the second in under Shoot.</Note>
+        <Note level="unsure">{say`Two takes of one planned shot are needed, both with somebody in them. Take the second in under Shoot.`}</Note>
       </div>
     );
   return (
@@ -69,7 +70,7 @@ function SetUpField({
   return (
     <div className="max-w-xs">
       <SelectField
-        label="Planned shot"
+        label={say`Planned shot`}
         value={value}
         options={starts.map((t) => [t.plan ?? '', project.plans.find((p) => p.id === t.plan)?.name ?? 'takes without a plan'] as const)}
         onChange={onChange}
@@ -111,7 +112,7 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
   const choose = (side: 0 | 1) => (
     <div className="min-w-0 space-y-2">
       <SelectField
-        label={`${across ? ['Above', 'Below'][side] : ['Left of', 'Right of'][side]} the seam`}
+        label={say`${across ? [say`Above`, say`Below`][side] : [say`Left of`, say`Right of`][side]} the seam`}
         value={ids[side]}
         options={takes.map((t) => [t.id, footageName(footageOf(project, t.id))] as const)}
         onChange={(id) => {
@@ -121,7 +122,7 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
         }}
       />
       <NumberField
-        label="Begins at its second"
+        label={say`Begins at its second`}
         unit="s"
         value={from[side]}
         min={media[side].from}
@@ -137,7 +138,7 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
   );
   const lineUp = async (by: 'sound' | 'beat' | 'move') => {
     const { song } = project;
-    const found = await run(by === 'move' ? 'Comparing the cameras’ moves' : 'Listening to both', (tell, signal) => {
+    const found = await run(by === 'move' ? say`Comparing the cameras’ moves` : say`Listening to both`, (tell, signal) => {
       if (by === 'move') return lineUpByMove(project, first, second, tell, signal);
       return by === 'beat' && song
         ? lineUpByBeat(song.mediaId, media[0], media[1], tell, signal)
@@ -150,7 +151,7 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
     setFound(null);
   };
   const seek = async () => {
-    const result = await run('Finding the seam', (tell, signal) => seamBetween(project, span, tell, signal));
+    const result = await run(say`Finding the seam`, (tell, signal) => seamBetween(project, span, tell, signal));
     if (!result) return;
     setFound({ ...result, keyframes: seamKeyframesOf(result.seam, media[0].height) });
     setHow('seam');
@@ -158,7 +159,7 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
   const layOnScore = async () => {
     if (!found) return;
     const beat = Math.max(0, barToBeat(map, bar));
-    const id = await run('Laying both on the score', () => laySeam(project, span, found.keyframes, beat));
+    const id = await run(say`Laying both on the score`, () => laySeam(project, span, found.keyframes, beat));
     if (id) router.push('/score');
   };
   return (
@@ -174,11 +175,11 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
             />
           )}
         </ComparePicture>
-        <Slider label="Second of the span" value={at} min={0} max={seconds} step={1 / rate} onChange={setAt} />
+        <Slider label={say`Second of the span`} value={at} min={0} max={seconds} step={1 / rate} onChange={setAt} />
         <div className="grid grid-cols-2 gap-2 sm:grid-cols-4">
-          <SelectField label="Shown" value={how} options={WAYS} onChange={(v) => setHow(v as Compare)} />
+          <SelectField label={say`Shown`} value={how} options={WAYS} onChange={(v) => setHow(v as Compare)} />
           <NumberField
-            label="Enlarged"
+            label={say`Enlarged`}
             unit="%"
             value={100 * zoom}
             min={100}
@@ -186,8 +187,8 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
             step={50}
             onChange={(v) => setZoom(v / 100)}
           />
-          <NumberField label="At" unit="s" value={at} min={0} max={seconds} step={1 / rate} digits={2} onChange={setAt} />
-          {how === 'wipe' && <NumberField label="Split at" unit="%" value={wipe} min={0} max={100} onChange={setWipe} />}
+          <NumberField label={say`At`} unit="s" value={at} min={0} max={seconds} step={1 / rate} digits={2} onChange={setAt} />
+          {how === 'wipe' && <NumberField label={say`Split at`} unit="%" value={wipe} min={0} max={100} onChange={setWipe} />}
         </div>
         {found && <SeamReport project={project} found={found} rate={rate} onShow={setAt} />}
         {cuts && <CutList cuts={cuts} first={media[0].name} second={media[1].name} />}
@@ -196,11 +197,11 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
         {choose(0)}
         {choose(1)}
         <SelectField
-          label="The seam runs"
+          label={say`The seam runs`}
           value={across ? 'across' : 'down'}
           options={[
-            ['down', 'from top to bottom'],
-            ['across', 'from left to right'],
+            ['down', say`from top to bottom`],
+            ['across', say`from left to right`],
           ]}
           onChange={(v) => {
             setAcross(v === 'across');
@@ -208,32 +209,32 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
           }}
         />
         <Button className="w-full" onClick={() => setIds([ids[1], ids[0]])}>
-          Swap the sides
+          {say`Swap the sides`}
         </Button>
         <Button className="w-full" disabled={!media.every((m) => m.hasSound)} onClick={() => void lineUp('sound')}>
-          Line them up by sound
+          {say`Line them up by sound`}
         </Button>
         {project.song && (
           <Button className="w-full" disabled={!media.every((m) => m.hasSound)} onClick={() => void lineUp('beat')}>
-            Line them up by the beat
+            {say`Line them up by the beat`}
           </Button>
         )}
         {[a, b].some(({ lies }) => lies?.correction?.moments) && (
           <Button className="w-full" disabled={doing !== null} onClick={() => void lineUp('move')}>
-            Line them up by the camera’s move
+            {say`Line them up by the camera’s move`}
           </Button>
         )}
         <Button kind="main" className="w-full" disabled={doing !== null} onClick={() => void seek()}>
-          Find the seam
+          {say`Find the seam`}
         </Button>
         <Button
           className="w-full"
           disabled={doing !== null}
           onClick={() =>
-            void run('Comparing poses', (tell, signal) => cutsBetween(project, first, second, tell, signal)).then((c) => c && setCuts(c))
+            void run(say`Comparing poses`, (tell, signal) => cutsBetween(project, first, second, tell, signal)).then((c) => c && setCuts(c))
           }
         >
-          Find the best cuts
+          {say`Find the best cuts`}
         </Button>
         {doing && <Working text={doing.text} done={doing.done} onStop={stop} />}
         {[problem, a.problem, b.problem].filter(Boolean).map((text) => (
@@ -244,7 +245,9 @@ function Pair({ project, takes }: { project: Project; takes: readonly Take[] }) 
         {said && <Note level="unsure">{said}</Note>}
         {found && (
           <Button kind="main" className="w-full" disabled={doing !== null} onClick={() => void layOnScore()}>
-            Use this seam from bar <span className="num">{bar}</span> on
+            {say`Use this seam from bar `}
+            <span className="num">{bar}</span>
+            {say` on`}
           </Button>
         )}
       </div>

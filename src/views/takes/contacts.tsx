@@ -3,6 +3,7 @@ import Link from 'next/link';
 import { useEffect, useRef, useState } from 'react';
 import { footageName, footageOf, type Project, type Take } from '@/core/document';
 import { plannedSlots } from '@/core/edit';
+import { say } from '@/core/words';
 import { type Contact, furthestIn, type Ranked, rankContacts } from '@/data/contacts';
 import { layMeeting } from '@/data/lay-meeting';
 import { isPlate } from '@/data/media';
@@ -27,13 +28,13 @@ export function Contacts({ project }: { project: Project }) {
   if (slots.length < 2)
     return (
       <Note level="unsure">
-        Two slots of one planned shot must each hold a take with somebody in it: who reaches from the left, and who is met at the right.
+        {say`Two slots of one planned shot must each hold a take with somebody in it: who reaches from the left, and who is met at the right.`}
       </Note>
     );
   return (
     <div className="space-y-4">
       <div className="max-w-xs">
-        <SelectField label="Planned shot" value={planId} options={plans.map((p) => [p.id, p.name] as const)} onChange={setPlan} />
+        <SelectField label={say`Planned shot`} value={planId} options={plans.map((p) => [p.id, p.name] as const)} onChange={setPlan} />
       </div>
       <Meeting key={planId} project={project} planId={planId} slots={slots} />
     </div>
@@ -57,7 +58,7 @@ function Meeting({ project, planId, slots }: { project: Project; planId: string;
     setFits(null);
   };
   const find = async () => {
-    const found = await run('Looking for the furthest reach', async (tell, signal) => {
+    const found = await run(say`Looking for the furthest reach`, async (tell, signal) => {
       const all = sides.flatMap((takes, side) => takes.map((take) => ({ take, side: side ? ('left' as const) : ('right' as const) })));
       const out = new Map<string, number>();
       for (const [i, { take, side }] of all.entries()) {
@@ -72,12 +73,12 @@ function Meeting({ project, planId, slots }: { project: Project; planId: string;
   };
   const rank = async () => {
     const contacts = sides.map((takes) => takes.map((take): Contact => ({ take, at: instant(take) })));
-    const ranked = await run('Trying every pair', (tell, signal) => rankContacts(project, contacts[0], contacts[1], tell, signal));
+    const ranked = await run(say`Trying every pair`, (tell, signal) => rankContacts(project, contacts[0], contacts[1], tell, signal));
     if (ranked) setFits(ranked);
   };
   const lay = async (a: Take, b: Take) => {
     setLaid(null);
-    const said = await run('Laying the pair', (tell) => layMeeting({ take: a, at: instant(a) }, { take: b, at: instant(b) }, tell));
+    const said = await run(say`Laying the pair`, (tell) => layMeeting({ take: a, at: instant(a) }, { take: b, at: instant(b) }, tell));
     if (said !== null) setLaid(said);
   };
   return (
@@ -86,7 +87,7 @@ function Meeting({ project, planId, slots }: { project: Project; planId: string;
         {sides.map((takes, side) => (
           <section key={chosen[side]} className="space-y-2">
             <SelectField
-              label={side ? 'Is met at the right' : 'Reaches from the left'}
+              label={side ? say`Is met at the right` : say`Reaches from the left`}
               value={chosen[side]}
               options={slots.map((s) => [s.id, s.name] as const)}
               onChange={(id) => {
@@ -101,7 +102,7 @@ function Meeting({ project, planId, slots }: { project: Project; planId: string;
                   <Tape index={take.tape}>{footageName(footage)}</Tape>
                   <div className="w-36">
                     <NumberField
-                      label="Touches at"
+                      label={say`Touches at`}
                       unit="s"
                       value={instant(take)}
                       min={footage.from}
@@ -119,21 +120,22 @@ function Meeting({ project, planId, slots }: { project: Project; planId: string;
       </div>
       <div className="flex flex-wrap gap-2">
         <Button disabled={doing !== null} onClick={() => void find()}>
-          Take the furthest reach
+          {say`Take the furthest reach`}
         </Button>
         <Button kind="main" disabled={doing !== null || chosen[0] === chosen[1]} onClick={() => void rank()}>
-          Rank the pairs
+          {say`Rank the pairs`}
         </Button>
       </div>
-      {chosen[0] === chosen[1] && <Note level="unsure">Choose two different slots.</Note>}
+      {chosen[0] === chosen[1] && <Note level="unsure">{say`Choose two different slots.`}</Note>}
       {doing && <Working text={doing.text} done={doing.done} onStop={stop} />}
       {problem && <Note level="bad">{problem}</Note>}
       {fits && <Ranking project={project} ranked={fits} instant={instant} busy={doing !== null} onLay={(a, b) => void lay(a, b)} />}
       {laid !== null && (
         <p role="status">
-          They touch on a beat of the playhead, on the score. {laid}{' '}
+          {say`They touch on a beat of the playhead, on the score. `}
+          {laid}{' '}
           <Link href="/score" prefetch={false} className="underline">
-            See it there
+            {say`See it there`}
           </Link>
         </p>
       )}
@@ -153,7 +155,7 @@ interface RankingProps {
 
 function Ranking({ project, ranked, instant, busy, onLay }: RankingProps) {
   const { fits, across } = ranked;
-  if (fits.length === 0) return <Note level="unsure">Nobody is seen at these instants, so nothing meets. Mark others.</Note>;
+  if (fits.length === 0) return <Note level="unsure">{say`Nobody is seen at these instants, so nothing meets. Mark others.`}</Note>;
   const takeOf = (id: string) => project.takes.find((t) => t.id === id);
   return (
     <ol className="space-y-4" data-testid="contacts">
@@ -166,20 +168,20 @@ function Ranking({ project, ranked, instant, busy, onLay }: RankingProps) {
             <div className="space-y-1">
               <p>
                 <span className="num mr-2 font-semibold">{i + 1}</span>
-                <Tape index={a.tape}>{footageName(footageOf(project, a.id))}</Tape> meets{' '}
-                <Tape index={b.tape}>{footageName(footageOf(project, b.id))}</Tape>
+                <Tape index={a.tape}>{footageName(footageOf(project, a.id))}</Tape>
+                {say` meets`} <Tape index={b.tape}>{footageName(footageOf(project, b.id))}</Tape>
               </p>
               <Note level={Math.abs(fit.gap) < 12 ? 'good' : 'fix'}>
-                {fit.gap >= 0 ? 'A gap of ' : 'An overlap of '}
-                <span className="num">{Math.abs(fit.gap).toFixed(0)} px</span> at the contact, the right one{' '}
-                <span className="num">{Math.abs(fit.height).toFixed(0)} px</span> {fit.height < 0 ? 'higher' : 'lower'}.
+                {fit.gap >= 0 ? say`A gap of ` : say`An overlap of `}
+                <span className="num">{say`${Math.abs(fit.gap).toFixed(0)} px`}</span>
+                {say` at the contact, the right one`} <span className="num">{say`${Math.abs(fit.height).toFixed(0)} px`}</span>{' '}
+                {fit.height < 0 ? say`higher` : say`lower`}.
               </Note>
               <p className="num text-sm text-faint">
-                closing at {fit.closing.toFixed(1)} px a frame, {signed(fit.direction)}° from level; light {signed(fit.light, 2)} EV;{' '}
-                {fit.seam === null ? 'no seam stands between them' : `the seam shows ${fit.seam.toFixed(1)} of 255`}
+                {say`closing at ${fit.closing.toFixed(1)} px a frame, ${signed(fit.direction)}° from level; light ${signed(fit.light, 2)} EV; ${fit.seam === null ? say`no seam stands between them` : say`the seam shows ${fit.seam.toFixed(1)} of 255`}`}
               </p>
               <Button disabled={busy} onClick={() => onLay(a, b)}>
-                Let them meet on the score
+                {say`Let them meet on the score`}
               </Button>
             </div>
           </li>
@@ -217,5 +219,5 @@ function MetPicture({ project, a, b, at, share }: { project: Project; a: Take; b
     };
   }, [a.id, b.id, at[0], at[1]]);
   if (missing) return <p className="text-sm text-faint">{missing}</p>;
-  return <canvas ref={canvas} className="w-full bg-well" role="img" aria-label="The two at the contact, side by side" />;
+  return <canvas ref={canvas} className="w-full bg-well" role="img" aria-label={say`The two at the contact, side by side`} />;
 }

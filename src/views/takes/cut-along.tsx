@@ -1,6 +1,7 @@
 'use client';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { type CutAlong, footageOf, type Project, type Stroke, type Take } from '@/core/document';
+import { say } from '@/core/words';
 import { asShown, changeCut, cutOf, forgetCorrection, type KeptAlong, keepAlong, keepCorrection, knownAlong } from '@/data/cut-along';
 import { alignedPicture, takePicture } from '@/data/pictures';
 import { aligned } from '@/data/set-up';
@@ -59,7 +60,7 @@ export function AlongPicture({
     const alpha = Uint8Array.from({ length: seen.width * seen.height }, (_, i) => cover.data[4 * i]);
     drawOn(page, { width: seen.width, height: seen.height, rgba: seen.data, alpha }, ground);
   }, [seen, cover, ground]);
-  return <canvas ref={canvas} className="block w-full" role="img" aria-label="The take, cut out" data-testid="along-picture" />;
+  return <canvas ref={canvas} className="block w-full" role="img" aria-label={say`The take, cut out`} data-testid="along-picture" />;
 }
 
 /** The same cut-out on every frame of a take: worked out, corrected on single frames, kept as a grey film. */
@@ -98,15 +99,15 @@ export function CutAlongPanel({
   const cutOut = async () => {
     setSaid('');
     if (cut.way !== way || (way === 'key' && cut.tolerance !== tolerance))
-      changeCut(take.id, 'Choose how the take is cut out', (c) => ({ ...c, way, tolerance }));
+      changeCut(take.id, say`Choose how the take is cut out`, (c) => ({ ...c, way, tolerance }));
     const began = performance.now();
-    const made = await run('Cutting out every frame', async (tell, signal) => {
+    const made = await run(say`Cutting out every frame`, async (tell, signal) => {
       // The way may just have been changed.
       const now = useProject.getState().project ?? project;
       return keepAlong(now, take.id, tell, signal);
     });
     if (!made) return;
-    addFiles('Keep the cut-out over time', made.media, project.id);
+    addFiles(say`Keep the cut-out over time`, made.media, project.id);
     const [film] = made.media;
     const seconds = (performance.now() - began) / 1000;
     const frames = film ? Math.round(film.duration * film.fps) : 0;
@@ -116,9 +117,9 @@ export function CutAlongPanel({
     if (file) download(await openMedia(file.id), `${slug(footageOf(project, take.id).name)}-cut-out.mp4`);
   };
   return (
-    <section className="space-y-2 border-rule border-t pt-3" aria-label="Along the take">
-      <h3 className="font-semibold">Along the take</h3>
-      <p className="text-sm">The same on every frame, soft where it moves, kept as a grey film beside the take.</p>
+    <section className="space-y-2 border-rule border-t pt-3" aria-label={say`Along the take`}>
+      <h3 className="font-semibold">{say`Along the take`}</h3>
+      <p className="text-sm">{say`The same on every frame, soft where it moves, kept as a grey film beside the take.`}</p>
       {strokes.length > 0 && (
         <Button
           className="w-full"
@@ -126,19 +127,18 @@ export function CutAlongPanel({
             keepCorrection(take.id, time, [...strokes]);
             onKept();
           }}
-        >
-          Carry what I drew along from {time.toFixed(2)} s
-        </Button>
+        >{say`Carry what I drew along from ${time.toFixed(2)} s`}</Button>
       )}
       {corrections.length > 0 && (
         <ul className="text-sm">
           {corrections.map((c) => (
             <li key={c.time} className="flex items-center justify-between gap-2">
               <button type="button" className="min-h-11 underline" onClick={() => onSeek(c.time)}>
-                Corrected at <span className="num">{c.time.toFixed(2)} s</span>
+                {say`Corrected at `}
+                <span className="num">{c.time.toFixed(2)} s</span>
               </button>
-              <Button onClick={() => forgetCorrection(take.id, c.time)} aria-label={`Forget the correction at ${c.time.toFixed(2)} s`}>
-                Forget
+              <Button onClick={() => forgetCorrection(take.id, c.time)} aria-label={say`Forget the correction at ${c.time.toFixed(2)} s`}>
+                {say`Forget`}
               </Button>
             </li>
           ))}
@@ -146,29 +146,30 @@ export function CutAlongPanel({
       )}
       {way === 'set' && (
         <div className="flex flex-wrap items-center gap-2 text-sm">
-          <span>{chosen ? `Only the figure at ${chosen.time.toFixed(2)} s` : 'Everybody who is seen'}</span>
+          <span>{chosen ? say`Only the figure at ${chosen.time.toFixed(2)} s` : say`Everybody who is seen`}</span>
           <Button aria-pressed={choosing} onClick={() => onChoose(!choosing)}>
-            {choosing ? 'Press on one in the picture' : 'Choose one'}
+            {choosing ? say`Press on one in the picture` : say`Choose one`}
           </Button>
-          {chosen && <Button onClick={() => changeCut(take.id, 'Cut everybody out', (c) => ({ ...c, chosen: null }))}>Everybody</Button>}
+          {chosen && (
+            <Button onClick={() => changeCut(take.id, say`Cut everybody out`, (c) => ({ ...c, chosen: null }))}>{say`Everybody`}</Button>
+          )}
         </div>
       )}
       {doing ? (
         <Working text={doing.text} done={doing.done} onStop={stop} />
       ) : (
         <Button kind="main" className="w-full" onClick={() => void cutOut()}>
-          {kept ? 'Cut out along the take anew' : 'Cut out along the take'}
+          {kept ? say`Cut out along the take anew` : say`Cut out along the take`}
         </Button>
       )}
       {problem && <Note level="bad">{problem}</Note>}
       {kept && file && !doing && (
         <>
           <Note level="good">
-            {said} It is kept: {file.duration.toFixed(2)} s, {(file.bytes / 1e6).toFixed(1)} MB. In the score it is a mask: “the performer,
-            cut out over time”.
+            {say`${said} It is kept: ${file.duration.toFixed(2)} s, ${(file.bytes / 1e6).toFixed(1)} MB. In the score it is a mask: “the performer, cut out over time”.`}
           </Note>
           <Button className="w-full" onClick={() => void save()}>
-            Save the grey film
+            {say`Save the grey film`}
           </Button>
         </>
       )}

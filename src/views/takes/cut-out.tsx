@@ -2,6 +2,7 @@
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import { type CutAlong, footageName, footageOf, type Project, type Stroke } from '@/core/document';
 import { AROUND, brush, lasso, type Strokes } from '@/core/measure';
+import { say } from '@/core/words';
 import { changeCut } from '@/data/cut-along';
 import { isPlate } from '@/data/media';
 import { cutFigure, freeFigure, keyFigure } from '@/data/set-up';
@@ -15,20 +16,20 @@ import { AlongPicture, CutAlongPanel, useKeptAlong } from './cut-along';
 import { drawOn, GROUNDS, type Ground } from './grounds';
 
 const TOOLS = [
-  ['add', 'brush: belongs to the figure'],
-  ['drop', 'brush: does not belong'],
-  ['undo', 'brush: as measured'],
-  ['around', 'lasso: it is in here'],
-  ['lasso-add', 'lasso: belongs to the figure'],
-  ['lasso-drop', 'lasso: does not belong'],
+  ['add', say`brush: belongs to the figure`],
+  ['drop', say`brush: does not belong`],
+  ['undo', say`brush: as measured`],
+  ['around', say`lasso: it is in here`],
+  ['lasso-add', say`lasso: belongs to the figure`],
+  ['lasso-drop', say`lasso: does not belong`],
 ] as const;
 type Tool = (typeof TOOLS)[number][0];
 const VALUES: Record<Tool, 0 | 1 | 2 | 3> = { add: 1, drop: 2, undo: 0, around: AROUND, 'lasso-add': 1, 'lasso-drop': 2 };
 const isLasso = (tool: Tool) => tool === 'around' || tool.startsWith('lasso');
 const WAYS = [
-  ['set', 'the empty set'],
-  ['key', 'a blue or green backing'],
-  ['free', 'the person, or what I draw around'],
+  ['set', say`the empty set`],
+  ['key', say`a blue or green backing`],
+  ['free', say`the person, or what I draw around`],
 ] as const;
 type Way = (typeof WAYS)[number][0];
 
@@ -73,9 +74,9 @@ export function CutOut({ project }: { project: Project }) {
   useEffect(() => {
     if (canvas.current && cut) drawOn(canvas.current, { ...cut.matte, rgba: cut.rgba }, ground);
   }, [cut, ground]);
-  if (!take || !media) return <Note level="unsure">A take with somebody in it is needed. Take one in under Shoot.</Note>;
+  if (!take || !media) return <Note level="unsure">{say`A take with somebody in it is needed. Take one in under Shoot.`}</Note>;
   const again = async () => {
-    const made = await run('Cutting the figure out', (tell, signal) =>
+    const made = await run(say`Cutting the figure out`, (tell, signal) =>
       by === 'key'
         ? keyFigure(project, take, time, tolerance / 100, signal)
         : (by === 'free' ? freeFigure : cutFigure)(project, take, time, strokes.current, tell, signal),
@@ -133,13 +134,13 @@ export function CutOut({ project }: { project: Project }) {
               ref={canvas}
               className="block w-full cursor-crosshair touch-none"
               role="img"
-              aria-label="The figure cut out"
+              aria-label={say`The figure cut out`}
               data-testid="cut-out"
               onPointerDown={(e) => {
                 if (choosing) {
                   const [x, y] = where(e);
                   const { width, height } = cut.matte;
-                  changeCut(take.id, 'Cut one figure out', (c) => ({
+                  changeCut(take.id, say`Cut one figure out`, (c) => ({
                     ...c,
                     chosen: { time, x: hundredth((100 * x) / width), y: hundredth((100 * y) / height) },
                   }));
@@ -172,13 +173,13 @@ export function CutOut({ project }: { project: Project }) {
           ) : kept ? (
             <AlongPicture project={project} take={take} kept={kept} time={time} ground={ground} />
           ) : before ? (
-            <img src={before} alt="The frame to cut from" className="w-full" />
+            <img src={before} alt={say`The frame to cut from`} className="w-full" />
           ) : (
-            <p className="flex aspect-video items-center justify-center text-white">Reading the take…</p>
+            <p className="flex aspect-video items-center justify-center text-white">{say`Reading the take…`}</p>
           )}
         </div>
         <Slider
-          label="Second of the take"
+          label={say`Second of the take`}
           value={time}
           min={media.from}
           max={Math.max(media.from + 0.1, media.to - 0.05)}
@@ -191,7 +192,7 @@ export function CutOut({ project }: { project: Project }) {
       </div>
       <div className="space-y-3">
         <SelectField
-          label="Take"
+          label={say`Take`}
           value={take.id}
           options={takes.map((t) => [t.id, footageName(footageOf(project, t.id))] as const)}
           onChange={(v) => {
@@ -200,7 +201,7 @@ export function CutOut({ project }: { project: Project }) {
           }}
         />
         <SelectField
-          label="Cut by"
+          label={say`Cut by`}
           value={by}
           options={WAYS}
           onChange={(v) => {
@@ -209,9 +210,11 @@ export function CutOut({ project }: { project: Project }) {
             forget();
           }}
         />
-        {by === 'key' && <NumberField label="Tolerance" unit="%" value={tolerance} min={0} max={100} step={5} onChange={setTolerance} />}
+        {by === 'key' && (
+          <NumberField label={say`Tolerance`} unit="%" value={tolerance} min={0} max={100} step={5} onChange={setTolerance} />
+        )}
         <NumberField
-          label="Frame at"
+          label={say`Frame at`}
           unit="s"
           value={time}
           min={media.from}
@@ -224,31 +227,31 @@ export function CutOut({ project }: { project: Project }) {
           }}
         />
         <Button kind="main" className="w-full" disabled={doing !== null} onClick={() => void again()}>
-          {cut ? 'Cut out anew' : 'Cut the figure out'}
+          {cut ? say`Cut out anew` : say`Cut the figure out`}
         </Button>
         {doing && <Working text={doing.text} done={doing.done} onStop={stop} />}
         {problem && <Note level="bad">{problem}</Note>}
         {cut && (
           <>
-            <SelectField label="Seen on" value={ground} options={GROUNDS} onChange={(v) => setGround(v as Ground)} />
+            <SelectField label={say`Seen on`} value={ground} options={GROUNDS} onChange={(v) => setGround(v as Ground)} />
             {cut.note && <Note level="unsure">{cut.note}</Note>}
             {by !== 'key' && (
               <>
                 <SelectField
-                  label="Draw on it with"
+                  label={say`Draw on it with`}
                   value={tool}
                   options={TOOLS.filter(([t]) => by === 'free' || t !== 'around')}
                   onChange={(v) => setTool(v as Tool)}
                 />
-                <NumberField label="Size of the brush" unit="px" value={size} min={1} max={120} onChange={setSize} />
+                <NumberField label={say`Size of the brush`} unit="px" value={size} min={1} max={120} onChange={setSize} />
               </>
             )}
             <Button className="w-full" onClick={save}>
-              Save the cut-out as PNG
+              {say`Save the cut-out as PNG`}
             </Button>
           </>
         )}
-        {!cut && kept && <SelectField label="Seen on" value={ground} options={GROUNDS} onChange={(v) => setGround(v as Ground)} />}
+        {!cut && kept && <SelectField label={say`Seen on`} value={ground} options={GROUNDS} onChange={(v) => setGround(v as Ground)} />}
         <CutAlongPanel
           key={take.id}
           project={project}

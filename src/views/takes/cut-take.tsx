@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { type Footage, footageOf, type Project, type Take } from '@/core/document';
 import { plannedSlots } from '@/core/edit';
 import { type Course, proposeParts, SOUND_STEP, type SplitBy } from '@/core/measure';
+import { say } from '@/core/words';
 import { cutTake, slotsFor, type TakePart, takeCourse, wholeAgain } from '@/data/cut-takes';
 import { Button, Note, NumberField, Working } from '@/ui/controls';
 import { Slider } from '@/ui/slider';
@@ -11,15 +12,15 @@ import { SelectField } from '@/ui/value-field';
 import { useJob, useThumbnail } from '@/views/shared';
 
 const WAYS: readonly (readonly [SplitBy | 'hand', string])[] = [
-  ['hand', 'where I say'],
-  ['holds', 'where nothing moves'],
-  ['silences', 'where it is silent'],
-  ['marks', 'at each tone or clap'],
+  ['hand', say`where I say`],
+  ['holds', say`where nothing moves`],
+  ['silences', say`where it is silent`],
+  ['marks', say`at each tone or clap`],
 ];
 const NOTHING: Record<SplitBy, string> = {
-  holds: 'Nobody keeps still for long enough between two actions (0.7 s), so there is nothing to cut at.',
-  silences: 'There is no silence of 0.7 s between two sounds, so there is nothing to cut at.',
-  marks: 'No tone of 1 kHz and no clap is heard in it.',
+  holds: say`Nobody keeps still for long enough between two actions (0.7 s), so there is nothing to cut at.`,
+  silences: say`There is no silence of 0.7 s between two sounds, so there is nothing to cut at.`,
+  marks: say`No tone of 1 kHz and no clap is heard in it.`,
 };
 
 /** Movement above the line and sound below it, over the whole file, with the parts laid over them. */
@@ -63,7 +64,7 @@ function CoursePicture({ course, seconds, parts, at }: { course: Course; seconds
       height={120}
       className="h-24 w-full bg-rule/40 text-ink"
       role="img"
-      aria-label="Movement above, sound below, over the whole file"
+      aria-label={say`Movement above, sound below, over the whole file`}
     />
   );
 }
@@ -96,7 +97,7 @@ export function TakeParts({ project, take, onDone }: { project: Project; take: T
   const slots = useMemo(() => (plan ? plannedSlots(project, plan) : []), [project, plan]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: read once when the panel opens
   useEffect(() => {
-    void run('Reading movement and sound', (tell, signal) => takeCourse(footage, tell, signal)).then((c) => c && setCourse(c));
+    void run(say`Reading movement and sound`, (tell, signal) => takeCourse(footage, tell, signal)).then((c) => c && setCourse(c));
   }, []);
   const propose = (by: SplitBy | 'hand') => {
     setHow(by);
@@ -108,20 +109,20 @@ export function TakeParts({ project, take, onDone }: { project: Project; take: T
   const holding = parts.findIndex((p) => at >= p.from && at <= p.to);
   const only = project.takes.filter((t) => t.mediaId === take.mediaId).length === 1;
   return (
-    <section className="mt-3 space-y-3 rounded-md border border-rule p-3" data-testid="take-parts" aria-label="In, out and parts">
+    <section className="mt-3 space-y-3 rounded-md border border-rule p-3" data-testid="take-parts" aria-label={say`In, out and parts`}>
       <div className="grid gap-3 sm:grid-cols-[16rem_1fr]">
         <div className="bg-well" style={{ aspectRatio: footage.width / footage.height, maxHeight: '40vh' }}>
-          {picture && <img src={picture} alt={`At ${at.toFixed(2)} s`} className="h-full w-full object-contain" />}
+          {picture && <img src={picture} alt={say`At ${at.toFixed(2)} s`} className="h-full w-full object-contain" />}
         </div>
         <div className="min-w-0 space-y-2">
           {course && <CoursePicture course={course} seconds={seconds} parts={parts} at={at} />}
           {doing && <Working text={doing.text} done={doing.done} onStop={stop} />}
           {problem && <Note level="bad">{problem}</Note>}
-          <Slider label="Second of the file" value={at} min={0} max={seconds} step={frame} onChange={setAt} />
+          <Slider label={say`Second of the file`} value={at} min={0} max={seconds} step={frame} onChange={setAt} />
           <div className="grid grid-cols-2 gap-2 sm:grid-cols-4">
-            <NumberField label="At" unit="s" value={at} min={0} max={seconds} step={frame} digits={2} onChange={setAt} />
+            <NumberField label={say`At`} unit="s" value={at} min={0} max={seconds} step={frame} digits={2} onChange={setAt} />
             <NumberField
-              label="Frame"
+              label={say`Frame`}
               unit=""
               value={Math.round(at / frame)}
               min={0}
@@ -130,20 +131,20 @@ export function TakeParts({ project, take, onDone }: { project: Project; take: T
             />
             <div className="col-span-2 flex flex-wrap items-end gap-2">
               <Button disabled={holding < 0 || at > parts[holding].to - frame} onClick={() => change(holding, { from: at })}>
-                Begin here
+                {say`Begin here`}
               </Button>
               <Button disabled={holding < 0 || at < parts[holding].from + frame} onClick={() => change(holding, { to: at })}>
-                End here
+                {say`End here`}
               </Button>
               <Button disabled={holding < 0} onClick={() => setParts(slotsFor(project, take, cutAt(parts, at)))}>
-                Cut here
+                {say`Cut here`}
               </Button>
             </div>
           </div>
         </div>
       </div>
       <div className="max-w-xs">
-        {course && <SelectField label="Cut it" value={how} options={WAYS} onChange={(v) => propose(v as SplitBy | 'hand')} />}
+        {course && <SelectField label={say`Cut it`} value={how} options={WAYS} onChange={(v) => propose(v as SplitBy | 'hand')} />}
       </div>
       {nothing && <Note level="unsure">{nothing}</Note>}
       <PartList
@@ -163,7 +164,7 @@ export function TakeParts({ project, take, onDone }: { project: Project; take: T
             onDone();
           }}
         >
-          {parts.length > 1 ? `Make ${parts.length} takes of it` : 'Use this part'}
+          {parts.length > 1 ? say`Make ${parts.length} takes of it` : say`Use this part`}
         </Button>
         {take.part && only && (
           <Button
@@ -172,13 +173,13 @@ export function TakeParts({ project, take, onDone }: { project: Project; take: T
               onDone();
             }}
           >
-            Use all of the file
+            {say`Use all of the file`}
           </Button>
         )}
         <Button kind="quiet" onClick={onDone}>
-          Leave it as it is
+          {say`Leave it as it is`}
         </Button>
-        <span className="self-center text-sm text-faint">The file itself stays whole.</span>
+        <span className="self-center text-sm text-faint">{say`The file itself stays whole.`}</span>
       </div>
     </section>
   );
@@ -209,7 +210,7 @@ function PartList({
           className="grid grid-cols-2 items-end gap-2 border-t border-rule pt-2 sm:grid-cols-[1fr_1fr_1.5fr_auto]"
         >
           <NumberField
-            label={`Part ${i + 1} from`}
+            label={say`Part ${i + 1} from`}
             unit="s"
             value={p.from}
             min={0}
@@ -219,7 +220,7 @@ function PartList({
             onChange={(from) => onChange(i, { from })}
           />
           <NumberField
-            label={`Part ${i + 1} to`}
+            label={say`Part ${i + 1} to`}
             unit="s"
             value={p.to}
             min={p.from + frame}
@@ -230,7 +231,7 @@ function PartList({
           />
           {slots.length > 0 ? (
             <SelectField
-              label={`Part ${i + 1} fills`}
+              label={say`Part ${i + 1} fills`}
               value={p.slot ?? ''}
               options={[['', 'none'], ...slots.map((s) => [s.id, s.name] as const)]}
               onChange={(slot) => onChange(i, { slot: slot || null })}
@@ -240,11 +241,11 @@ function PartList({
           )}
           <div className="flex gap-1">
             <Button kind="quiet" onClick={() => onShow(p.from)}>
-              Show
+              {say`Show`}
             </Button>
             {parts.length > 1 && (
               <Button kind="quiet" className="text-mark" onClick={() => onDrop(i)}>
-                Leave out
+                {say`Leave out`}
               </Button>
             )}
           </div>

@@ -5,6 +5,7 @@ import { footageName, footageOf, MOST_OVERSCAN, type Project, type Take } from '
 import { correctionFrom } from '@/core/edit';
 import { overscanFor } from '@/core/evaluate';
 import { lightFindings, lockVerdict, moveFindings, qualityFindings } from '@/core/measure';
+import { say } from '@/core/words';
 import { stopMeasuring } from '@/data/measure-queue';
 import { correctTake, marginFor } from '@/data/media';
 import { referenceFor } from '@/data/set-up';
@@ -46,7 +47,7 @@ function StripPicture({ mediaId, width, time, aspect }: { mediaId: string; width
 /** What a correction costs before it is used: how far the shot is enlarged, and what that does to the picture. */
 function costOf(percent: number): string {
   if (percent < 100.05) return '';
-  const margin = `It costs a margin: shots that use it are shown at ${Math.min(percent, 999).toFixed(percent < 110 ? 2 : 0)} %.`;
+  const margin = say`It costs a margin: shots that use it are shown at ${Math.min(percent, 999).toFixed(percent < 110 ? 2 : 0)} %.`;
   if (percent > MOST_OVERSCAN)
     return `${margin} That is over the ${MOST_OVERSCAN} % a shot may be enlarged by: an edge of it will show. Film it again from the same place if you can.`;
   return percent < 112 ? margin : `${margin} The picture is softer by that.`;
@@ -92,9 +93,9 @@ function TakeCard({
       <div className="mb-2 flex flex-wrap items-center justify-between gap-2">
         <Tape index={take.tape}>{footageName(media)}</Tape>
         <span className="flex items-center gap-2 text-sm text-faint">
-          {isReference ? 'the others are measured against this one' : ''}
+          {isReference ? say`the others are measured against this one` : ''}
           <Button kind="quiet" className="shrink-0" aria-expanded={cutting} onClick={() => setCutting(!cutting)}>
-            In, out and parts
+            {say`In, out and parts`}
           </Button>
         </span>
       </div>
@@ -113,19 +114,19 @@ function TakeCard({
           {asked && measured && (!take.correction || other) && (
             <div className="flex flex-wrap items-center gap-3">
               <Button kind="main" onClick={() => correctTake(take.id, reference.id, measured)}>
-                {take.correction ? 'Correct it anew by these figures' : 'Correct this take'}
+                {take.correction ? say`Correct it anew by these figures` : say`Correct this take`}
               </Button>
               <span className="text-sm text-faint">
                 {asked.perspective
-                  ? 'Shows it as if filmed from where the reference was, in its light; the file stays as it is.'
-                  : 'Moves it back by parts of a pixel and matches its light; the file stays as it is.'}{' '}
+                  ? say`Shows it as if filmed from where the reference was, in its light; the file stays as it is.`
+                  : say`Moves it back by parts of a pixel and matches its light; the file stays as it is.`}{' '}
                 {costOf(percent)}
               </span>
             </div>
           )}
           {!isReference && measured && sameSize && (against?.level === 'unsure' || take.byHand) && (
             <Button aria-expanded={pointing} onClick={() => setPointing(!pointing)}>
-              {take.byHand ? 'Points set by hand' : 'Set points by hand'}
+              {take.byHand ? say`Points set by hand` : say`Set points by hand`}
             </Button>
           )}
           {pointing && <ByPoints project={project} take={take} reference={reference} onDone={() => setPointing(false)} />}
@@ -133,17 +134,15 @@ function TakeCard({
             <TickField
               value={take.correction.enabled}
               onChange={(enabled) =>
-                edit(enabled ? 'Correct the take' : 'Leave the take as filmed', (draft) => {
+                edit(enabled ? say`Correct the take` : say`Leave the take as filmed`, (draft) => {
                   const t = draft.takes.find((x) => x.id === take.id);
                   if (t?.correction) t.correction.enabled = enabled;
                 })
               }
               label={
                 <span>
-                  Corrected.{' '}
-                  <span className="num text-faint">
-                    It costs a margin: the shot is shown at {marginFor(project, [take.id]).toFixed(2)} %.
-                  </span>
+                  {say`Corrected.`}{' '}
+                  <span className="num text-faint">{say`It costs a margin: the shot is shown at ${marginFor(project, [take.id]).toFixed(2)} %.`}</span>
                 </span>
               }
             />
@@ -151,13 +150,13 @@ function TakeCard({
           {take.correction && (
             <>
               <Button aria-expanded={comparing} onClick={() => setComparing(!comparing)}>
-                Before and after
+                {say`Before and after`}
               </Button>
               {comparing && <BeforeAfter project={project} take={take} reference={reference} />}
             </>
           )}
         </div>
-        {shown && <LockChart lock={shown} label={`Shift and light of ${media.name} over time`} />}
+        {shown && <LockChart lock={shown} label={say`Shift and light of ${media.name} over time`} />}
       </div>
     </article>
   );
@@ -172,7 +171,7 @@ export function EachTake() {
   return (
     <div className="max-w-5xl">
       <MeasuringNow keys={keys} onStop={stopMeasuring} />
-      {!busy && missing && <Button onClick={again}>Measure the rest</Button>}
+      {!busy && missing && <Button onClick={again}>{say`Measure the rest`}</Button>}
       {problem && <Note level="bad">{problem}</Note>}
       {project.takes.map((take) => (
         <TakeCard key={take.id} take={take} project={project} measured={measured.get(take.id)} reference={referenceFor(project, take)} />

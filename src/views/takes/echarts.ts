@@ -3,6 +3,7 @@ import { GridComponent, LegendComponent, MarkLineComponent, TooltipComponent } f
 import { init, use } from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
 import type { TakeLock } from '@/core/measure';
+import { say } from '@/core/words';
 
 use([LineChart, GridComponent, LegendComponent, MarkLineComponent, TooltipComponent, SVGRenderer]);
 
@@ -21,7 +22,7 @@ export function draw(place: HTMLElement, lock: TakeLock): () => void {
   const line = { type: 'line' as const, showSymbol: false };
   chart.setOption({
     animation: false,
-    textStyle: { fontFamily: 'Recursive Variable' },
+    textStyle: { fontFamily: say`Recursive Variable` },
     grid: { left: 54, right: 62, top: 36, bottom: 24 },
     legend: { top: 0, textStyle: { color: colour('ink') } },
     tooltip: { trigger: 'axis', valueFormatter: (v: unknown) => (typeof v === 'number' ? v.toFixed(3) : '–') },

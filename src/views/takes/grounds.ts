@@ -1,9 +1,10 @@
+import { say } from '@/core/words';
 /** What a cut-out is seen on. */
 export const GROUNDS = [
-  ['checks', 'checks'],
-  ['black', 'black'],
-  ['white', 'white'],
-  ['edge', 'its edge over the picture'],
+  ['checks', say`checks`],
+  ['black', say`black`],
+  ['white', say`white`],
+  ['edge', say`its edge over the picture`],
 ] as const;
 export type Ground = (typeof GROUNDS)[number][0];
 

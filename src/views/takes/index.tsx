@@ -2,6 +2,7 @@
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useState } from 'react';
+import { say } from '@/core/words';
 import { useProject } from '@/data/store';
 import { Empty, Heading } from '@/ui/controls';
 import { PartTabs } from '@/ui/part-tabs';
@@ -9,7 +10,7 @@ import { ChoiceSheet, MissingFiles } from '@/views/shared';
 import { EachTake } from './each-take';
 import { MEASURES } from './measures';
 
-const Waiting = () => <p className="p-4 text-faint">One moment…</p>;
+const Waiting = () => <p className="p-4 text-faint">{say`One moment…`}</p>;
 const Together = dynamic(() => import('./compare-takes').then((m) => m.Together), { ssr: false, loading: Waiting });
 const Contacts = dynamic(() => import('./contacts').then((m) => m.Contacts), { ssr: false, loading: Waiting });
 const TheSet = dynamic(() => import('./the-set').then((m) => m.TheSet), { ssr: false, loading: Waiting });
@@ -17,12 +18,12 @@ const Points = dynamic(() => import('./points').then((m) => m.Points), { ssr: fa
 const CutOut = dynamic(() => import('./cut-out').then((m) => m.CutOut), { ssr: false, loading: Waiting });
 
 const PARTS = [
-  ['each', 'Each take'],
-  ['together', 'Side by side'],
-  ['contact', 'Contacts'],
-  ['set', 'The empty set'],
-  ['cut', 'Cut-out'],
-  ['points', 'Points'],
+  ['each', say`Each take`],
+  ['together', say`Side by side`],
+  ['contact', say`Contacts`],
+  ['set', say`The empty set`],
+  ['cut', say`Cut-out`],
+  ['points', say`Points`],
 ] as const;
 
 export function TakesView() {
@@ -31,9 +32,9 @@ export function TakesView() {
   if (!project) return null;
   if (project.takes.length === 0) {
     return (
-      <Empty text="Nothing to measure yet. Take in the clean plate and the takes; each is then measured frame by frame.">
+      <Empty text={say`Nothing to measure yet. Take in the clean plate and the takes; each is then measured frame by frame.`}>
         <Link href="/shoot" className="inline-flex min-h-11 items-center underline">
-          To Shoot
+          {say`To Shoot`}
         </Link>
       </Empty>
     );
@@ -41,19 +42,19 @@ export function TakesView() {
   return (
     <div className="mx-auto max-w-6xl p-4 sm:p-6">
       <div className="flex flex-wrap items-start justify-between gap-2">
-        <Heading title="Takes" question="What have I got, and does it fit together?" />
+        <Heading title={say`Takes`} question={say`What have I got, and does it fit together?`} />
         <ChoiceSheet
-          title="What is measured"
-          button="What is measured…"
-          asks="Find a measure by what it tells"
+          title={say`What is measured`}
+          button={say`What is measured…`}
+          asks={say`Find a measure by what it tells`}
           choices={MEASURES}
           pictures="measures"
-          none="Nothing of that is measured."
+          none={say`Nothing of that is measured.`}
           onChoose={(kind) => setPart(MEASURES.find((m) => m.kind === kind)?.part ?? part)}
         />
       </div>
       <MissingFiles />
-      <PartTabs label="Parts of the takes" parts={PARTS} value={part} onValue={setPart}>
+      <PartTabs label={say`Parts of the takes`} parts={PARTS} value={part} onValue={setPart}>
         {() =>
           part === 'together' ? (
             <Together project={project} />

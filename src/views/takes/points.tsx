@@ -1,6 +1,7 @@
 'use client';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { footageName, footageOf, type Project, type Take, type TrackedPoint } from '@/core/document';
+import { say } from '@/core/words';
 import { takePicture } from '@/data/pictures';
 import { addPoint, changePoint, forgetPlace, knownCourse, type PlaceAt, pointCourse, putRight, removePoint } from '@/data/points';
 import type { PointCourse } from '@/media/track-point';
@@ -87,7 +88,7 @@ function PointRow({
 }) {
   const { doing, problem, run, stop } = useJob();
   const follow = async () => {
-    if (await run('Following it through the take', (tell, signal) => pointCourse(project, take, point, tell, signal))) onFollowed();
+    if (await run(say`Following it through the take`, (tell, signal) => pointCourse(project, take, point, tell, signal))) onFollowed();
   };
   const lost = course ? hidden(course) : '';
   return (
@@ -98,34 +99,39 @@ function PointRow({
           {point.name}
         </button>
         <Button kind="quiet" className="text-mark" onClick={() => removePoint(take.id, point.id)}>
-          Remove
+          {say`Remove`}
         </Button>
       </div>
       <TextField
-        label="Its name"
+        label={say`Its name`}
         value={point.name}
         max={60}
-        onChange={(name) => changePoint(take.id, point.id, 'Name a point', (p) => ({ ...p, name }))}
+        onChange={(name) => changePoint(take.id, point.id, say`Name a point`, (p) => ({ ...p, name }))}
       />
       <NumberField
-        label="How far around it belongs to it"
+        label={say`How far around it belongs to it`}
         unit="%"
         value={point.radius}
         min={1}
         max={50}
         step={0.5}
         digits={1}
-        onChange={(radius) => changePoint(take.id, point.id, 'Change the size of a point', (p) => ({ ...p, radius }))}
+        onChange={(radius) => changePoint(take.id, point.id, say`Change the size of a point`, (p) => ({ ...p, radius }))}
       />
       <ul className="text-sm">
         {point.keys.map((key, i) => (
           <li key={key.time} className="flex items-center justify-between gap-2">
             <button type="button" className="min-h-11 underline" onClick={() => onSeek(key.time)}>
-              {i ? 'Put right' : 'Marked'} at <span className="num">{key.time.toFixed(2)} s</span>
+              {i ? say`Put right` : say`Marked`}
+              {say` at `}
+              <span className="num">{key.time.toFixed(2)} s</span>
             </button>
             {point.keys.length > 1 && (
-              <Button onClick={() => forgetPlace(take.id, point.id, key.time)} aria-label={`Forget the place at ${key.time.toFixed(2)} s`}>
-                Forget
+              <Button
+                onClick={() => forgetPlace(take.id, point.id, key.time)}
+                aria-label={say`Forget the place at ${key.time.toFixed(2)} s`}
+              >
+                {say`Forget`}
               </Button>
             )}
           </li>
@@ -136,17 +142,15 @@ function PointRow({
       ) : (
         !course && (
           <Button kind="main" className="w-full" onClick={() => void follow()}>
-            Follow {point.name}
+            {say`Follow ${point.name}`}
           </Button>
         )
       )}
       {problem && <Note level="bad">{problem}</Note>}
       {course && (
-        <Note level={lost ? 'unsure' : 'good'}>
-          Followed on {course.points.filter((p) => !p.lost).length} of {course.points.length} frames.
-          {lost ? ` Hidden or not found from ${lost}: go there and press where it is.` : ''} In the score layers and masks can be kept still
-          by it or attached to it.
-        </Note>
+        <Note
+          level={lost ? 'unsure' : 'good'}
+        >{say`Followed on ${course.points.filter((p) => !p.lost).length} of ${course.points.length} frames.${lost ? say` Hidden or not found from ${lost}: go there and press where it is.` : ''} In the score layers and masks can be kept still by it or attached to it.`}</Note>
       )}
     </li>
   );
@@ -188,7 +192,7 @@ export function Points({ project }: { project: Project }) {
             ref={canvas}
             className="absolute inset-0 h-full w-full cursor-crosshair"
             role="img"
-            aria-label="The take: press on what is to be followed"
+            aria-label={say`The take: press on what is to be followed`}
             data-testid="points-picture"
             onClick={(e) => {
               const box = e.currentTarget.getBoundingClientRect();
@@ -221,7 +225,7 @@ export function Points({ project }: { project: Project }) {
           </svg>
         </div>
         <Slider
-          label="Second of the take"
+          label={say`Second of the take`}
           value={time}
           min={media.from}
           max={Math.max(media.from + 0.1, media.to - 0.05)}
@@ -230,13 +234,13 @@ export function Points({ project }: { project: Project }) {
         />
         <p className="mt-2 text-sm">
           {own
-            ? `Press where ${own.name} is on this frame to put it right.`
-            : 'Press on something with an edge or a pattern: an eye, a button, a corner of a sign. It is followed by what is around it.'}
+            ? say`Press where ${own.name} is on this frame to put it right.`
+            : say`Press on something with an edge or a pattern: an eye, a button, a corner of a sign. It is followed by what is around it.`}
         </p>
       </div>
       <div className="space-y-3">
         <SelectField
-          label="Take"
+          label={say`Take`}
           value={take.id}
           options={takes.map((t) => [t.id, footageName(footageOf(project, t.id))] as const)}
           onChange={(v) => {
@@ -244,7 +248,16 @@ export function Points({ project }: { project: Project }) {
             setChosen(null);
           }}
         />
-        <NumberField label="Frame at" unit="s" value={time} min={media.from} max={media.to} step={0.04} digits={2} onChange={setTime} />
+        <NumberField
+          label={say`Frame at`}
+          unit="s"
+          value={time}
+          min={media.from}
+          max={media.to}
+          step={0.04}
+          digits={2}
+          onChange={setTime}
+        />
         <ul className="space-y-3">
           {points.map((point, i) => (
             <PointRow
@@ -263,7 +276,7 @@ export function Points({ project }: { project: Project }) {
         </ul>
         {own && (
           <Button className="w-full" onClick={() => setChosen(null)}>
-            Mark another point
+            {say`Mark another point`}
           </Button>
         )}
       </div>

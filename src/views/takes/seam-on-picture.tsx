@@ -2,6 +2,7 @@
 import { type PointerEvent, useRef, useState } from 'react';
 import { pulledSeam } from '@/core/edit';
 import type { SeamKeyframe } from '@/core/layer';
+import { say } from '@/core/words';
 
 /** Colour of a stretch of the seam by how much of it would be seen: from unseen to plain. */
 const costColour = (cost: number) => (cost < 2 ? '#7fd4a8' : cost < 5 ? '#f0c35a' : '#ff6a4d');
@@ -45,7 +46,7 @@ export function SeamOnPicture({
         preserveAspectRatio="none"
         className="pointer-events-none absolute inset-0 h-full w-full"
         role="img"
-        aria-label="The seam"
+        aria-label={say`The seam`}
       >
         {[-1, 1].map((side) => (
           <path
@@ -76,7 +77,7 @@ export function SeamOnPicture({
           <button
             key={y}
             type="button"
-            aria-label={`Pull the seam at ${y} per cent of the ${across ? 'width' : 'height'}`}
+            aria-label={say`Pull the seam at ${y} per cent of the ${across ? 'width' : 'height'}`}
             data-testid={`seam-grip-${y}`}
             className={`absolute flex h-11 w-11 -translate-1/2 touch-none items-center justify-center ${across ? 'cursor-ns-resize' : 'cursor-ew-resize'}`}
             style={{ left: `${p.x}%`, top: `${across ? p.y : y}%` }}

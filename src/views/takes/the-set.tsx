@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { footageName, footageOf, type Project, type Take } from '@/core/document';
 import { plateVerdict } from '@/core/measure';
 import { toRgba } from '@/core/picture';
+import { say } from '@/core/words';
 import { isPlate } from '@/data/media';
 import { occupancyMap, type SetPlate, setPlate, setUpOf } from '@/data/set-up';
 import { download, slug } from '@/data/stored';
@@ -60,11 +61,11 @@ export function TheSet({ project }: { project: Project }) {
   const start = starts.find((t) => (t.plan ?? '') === setUp) ?? starts[0];
   const acted = setUpOf(project, start).filter((t) => !isPlate(project, t));
   const make = async () => {
-    const made = await run('Making the empty set', (tell, signal) => setPlate(project, start, tell, signal));
+    const made = await run(say`Making the empty set`, (tell, signal) => setPlate(project, start, tell, signal));
     if (!made) return;
     setMade(made);
     for (const take of acted) {
-      const where = await run(`Looking where the performer is in ${footageName(footageOf(project, take.id))}`, (tell, signal) =>
+      const where = await run(say`Looking where the performer is in ${footageName(footageOf(project, take.id))}`, (tell, signal) =>
         occupancyMap(project, take, tell, signal),
       );
       if (!where) return;
@@ -95,29 +96,29 @@ export function TheSet({ project }: { project: Project }) {
             ref={canvas}
             className="block w-full"
             role="img"
-            aria-label="The empty set, and where everybody stands"
+            aria-label={say`The empty set, and where everybody stands`}
             data-testid="the-set"
           />
         ) : (
           <p className="flex aspect-video items-center justify-center p-4 text-center text-white">
-            {doing ? 'The empty set is being made.' : 'No empty set yet.'}
+            {doing ? say`The empty set is being made.` : say`No empty set yet.`}
           </p>
         )}
       </div>
       <div className="space-y-3">
         <SelectField
-          label="Planned shot"
+          label={say`Planned shot`}
           value={setUp}
           options={starts.map((t) => [t.plan ?? '', project.plans.find((p) => p.id === t.plan)?.name ?? 'takes without a plan'] as const)}
           onChange={setSetUp}
         />
         {doing && <Working text={doing.text} done={doing.done} onStop={stop} />}
-        {!doing && standing.length < acted.length && <Button onClick={() => void make()}>Go on</Button>}
+        {!doing && standing.length < acted.length && <Button onClick={() => void make()}>{say`Go on`}</Button>}
         {problem && <Note level="bad">{problem}</Note>}
         {verdict && <Note level={verdict.level}>{verdict.text}</Note>}
-        <TickField label="Holes, hatched" value={shown.holes} onChange={(holes) => setShown({ ...shown, holes })} />
+        <TickField label={say`Holes, hatched`} value={shown.holes} onChange={(holes) => setShown({ ...shown, holes })} />
         <TickField
-          label="Where everybody is, darker where longer"
+          label={say`Where everybody is, darker where longer`}
           value={shown.people}
           onChange={(people) => setShown({ ...shown, people })}
         />
@@ -126,12 +127,12 @@ export function TheSet({ project }: { project: Project }) {
             <li key={take.id}>
               <Tape index={take.tape}>{footageName(footageOf(project, take.id))}</Tape>{' '}
               <span className="num text-sm text-faint">
-                {((100 * share.filter((v) => v > 0).length) / share.length).toFixed(1)} % of the frame
+                {say`${((100 * share.filter((v) => v > 0).length) / share.length).toFixed(1)} % of the frame`}
               </span>
             </li>
           ))}
         </ul>
-        {plate && <Button onClick={() => void save()}>Save the plate as PNG</Button>}
+        {plate && <Button onClick={() => void save()}>{say`Save the plate as PNG`}</Button>}
       </div>
     </div>
   );

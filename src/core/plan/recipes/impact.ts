@@ -1,47 +1,48 @@
+import { say } from '../../words';
 import { BASIC_KIT, LOCAL_RULES, LOCKED_CAMERA, layer, place, type Recipe, slot, swing } from '../recipe';
 
 /** Flash, flicker, scale bump, added light, handheld motion over a locked shot. Common practice. */
 export const IMPACT: Recipe = {
   id: 'impact and pulse',
-  name: 'Impact and pulse',
-  idea: 'The picture itself answers the beat: one frame of light, a bump of scale, a flicker, or handheld life over a locked composite.',
+  name: say`Impact and pulse`,
+  idea: say`The picture itself answers the beat: one frame of light, a bump of scale, a flicker, or handheld life over a locked composite.`,
   bars: 4,
   inputs: [
-    { key: 'every', label: 'A hit every', kind: 'number', unit: 'beats', value: 2, min: 1, max: 64, step: 1 },
-    { key: 'bump', label: 'Scale bump', kind: 'number', unit: '%', value: 105, min: 100, max: 150, step: 0.5 },
-    { key: 'flashFrames', label: 'Flash lasts', kind: 'number', unit: 'frames', value: 2, min: 0, max: 6, step: 1 },
+    { key: 'every', label: say`A hit every`, kind: 'number', unit: say`beats`, value: 2, min: 1, max: 64, step: 1 },
+    { key: 'bump', label: say`Scale bump`, kind: 'number', unit: '%', value: 105, min: 100, max: 150, step: 0.5 },
+    { key: 'flashFrames', label: say`Flash lasts`, kind: 'number', unit: say`frames`, value: 2, min: 0, max: 6, step: 1 },
   ],
   places: [place('Performer', 0, 2.8, { reach: 0.7 })],
   slots: (c) => [
     slot(
       'shot',
-      'The shot',
-      `Hit something on every ${c.number('every') === 1 ? 'beat' : `${c.number('every')} beats`}: a stamp, a clap, a door. Exact on the beat.`,
-      'The effect only underlines what the body does.',
+      say`The shot`,
+      say`Hit something on every ${c.number('every') === 1 ? 'beat' : `${c.number('every')} beats`}: a stamp, a clap, a door. Exact on the beat.`,
+      say`The effect only underlines what the body does.`,
       { place: c.places[0]?.id ?? null, difficulty: 2 },
     ),
     slot(
       'shadows',
-      'Light alone',
-      'The same frame, one lamp switched off and on by hand on the beat, nobody in it.',
-      'Real light, added, looks better than brightness.',
+      say`Light alone`,
+      say`The same frame, one lamp switched off and on by hand on the beat, nobody in it.`,
+      say`Real light, added, looks better than brightness.`,
       { toSong: true, outfit: '', difficulty: 1 },
     ),
   ],
-  rules: () => [{ kind: 'right after', first: 'shot', next: 'shadows', why: 'Same camera, same set, only the lamp changes.' }],
-  marks: (c) => [...LOCKED_CAMERA, `Margin: frame ${Math.ceil(c.number('bump') - 100)} % wider than needed all round.`],
-  kit: () => [...BASIC_KIT, 'A lamp with a switch in reach'],
+  rules: () => [{ kind: 'right after', first: 'shot', next: 'shadows', why: say`Same camera, same set, only the lamp changes.` }],
+  marks: (c) => [...LOCKED_CAMERA, say`Margin: frame ${Math.ceil(c.number('bump') - 100)} % wider than needed all round.`],
+  kit: () => [...BASIC_KIT, say`A lamp with a switch in reach`],
   cautions: (c) => [
-    `Flashing light: warn crew and audience. Never more than three flashes a second (WCAG 2.3.1); here ${(1 / (c.number('every') * c.beatSeconds) || 0).toFixed(1)} a second. ${LOCAL_RULES}`,
+    say`Flashing light: warn crew and audience. Never more than three flashes a second (WCAG 2.3.1); here ${(1 / (c.number('every') * c.beatSeconds) || 0).toFixed(1)} a second. ${LOCAL_RULES}`,
   ],
   builds: (c) => [
     {
       move: 'Impact',
-      text: `A flash of ${c.number('flashFrames')} frames and a bump to ${c.number('bump')} % every ${c.number('every')} beats.`,
+      text: say`A flash of ${c.number('flashFrames')} frames and a bump to ${c.number('bump')} % every ${c.number('every')} beats.`,
     },
-    { move: 'Handheld', text: 'Motion over the locked shot, with exactly the margin it needs.' },
+    { move: 'Handheld', text: say`Motion over the locked shot, with exactly the margin it needs.` },
   ],
-  checks: () => ['More than three flashes a second.', 'The bump shows the picture’s edge.', 'A hit is off its beat.'],
+  checks: () => [say`More than three flashes a second.`, say`The bump shows the picture’s edge.`, say`A hit is off its beat.`],
   dryRun: (c, u) => {
     const b = u * c.shot.bars * 4;
     const since = b % c.number('every');

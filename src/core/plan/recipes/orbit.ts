@@ -1,43 +1,44 @@
+import { say } from '../../words';
 import { BASIC_KIT, firstPlate, LOCAL_RULES, LOCKED_CAMERA, layer, place, type Recipe, slot, still } from '../recipe';
 
 /** Cut pieces of a picture move round a ring or a grid, one step a beat. Common practice. */
 export const ORBIT: Recipe = {
   id: 'orbit and stack',
-  name: 'Orbit and stack of pieces',
-  idea: 'Cut pieces of a picture circle round a ring or climb a grid, each eased, one step a beat.',
+  name: say`Orbit and stack of pieces`,
+  idea: say`Cut pieces of a picture circle round a ring or climb a grid, each eased, one step a beat.`,
   bars: 4,
   inputs: [
-    { key: 'pieces', label: 'Pieces', kind: 'number', unit: 'pcs', value: 6, min: 2, max: 24, step: 1 },
-    { key: 'subject', label: 'What is cut', kind: 'text', value: 'the machine doors' },
+    { key: 'pieces', label: say`Pieces`, kind: 'number', unit: say`pcs`, value: 6, min: 2, max: 24, step: 1 },
+    { key: 'subject', label: say`What is cut`, kind: 'text', value: 'the machine doors' },
   ],
   places: [place('Subject', 0, 2.4, { reach: 0.5 })],
   slots: (c) => [
-    firstPlate('The ground the pieces move over.'),
+    firstPlate(say`The ground the pieces move over.`),
     slot(
       'pieces',
-      'The pieces',
+      say`The pieces`,
       `${c.text('subject')}: ${c.number('pieces')} of them, each filmed or photographed flat on, same size in the frame, same light.`,
-      'Equal size and light make them one family.',
+      say`Equal size and light make them one family.`,
       { place: c.places[0]?.id ?? null, toSong: false, hold: 4 * c.number('pieces'), rig: 'flat on' },
     ),
     slot(
       'centre',
-      'The middle',
-      'The performer in the middle, following the pieces with the eyes, one step a beat.',
-      'Eyes that follow tie the pieces to the room.',
+      say`The middle`,
+      say`The performer in the middle, following the pieces with the eyes, one step a beat.`,
+      say`Eyes that follow tie the pieces to the room.`,
       { place: c.places[0]?.id ?? null, difficulty: 2 },
     ),
   ],
   rules: () => [],
   marks: () => [
     ...LOCKED_CAMERA,
-    'Flat on: the lens level with the middle of each piece, square to it.',
-    'Circle for the eyes: eight bits of tape on stands round the lens, counted like a clock.',
+    say`Flat on: the lens level with the middle of each piece, square to it.`,
+    say`Circle for the eyes: eight bits of tape on stands round the lens, counted like a clock.`,
   ],
-  kit: () => [...BASIC_KIT, 'Level, tape for eight eye marks'],
+  kit: () => [...BASIC_KIT, say`Level, tape for eight eye marks`],
   cautions: () => [LOCAL_RULES],
-  builds: (c) => [{ move: 'Orbit', text: `${c.number('pieces')} pieces on a ring, one step a beat, each eased.` }],
-  checks: () => ['A step is off its beat.', 'Pieces overlap.', 'A piece leaves the frame.'],
+  builds: (c) => [{ move: 'Orbit', text: say`${c.number('pieces')} pieces on a ring, one step a beat, each eased.` }],
+  checks: () => [say`A step is off its beat.`, say`Pieces overlap.`, say`A piece leaves the frame.`],
   dryRun: (c, u) => {
     const n = c.number('pieces');
     const b = u * c.shot.bars * 4;

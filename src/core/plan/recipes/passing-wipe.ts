@@ -1,36 +1,37 @@
+import { say } from '../../words';
 import { BASIC_KIT, LOCAL_RULES, layer, place, type Recipe, ramp, slot, still, swing } from '../recipe';
 
 /** Something crosses the lens, or the set is pushed past a fixed subject, and one shot becomes the next. Common practice. */
 export const PASSING_WIPE: Recipe = {
   id: 'passing wipe',
-  name: 'Passing-object wipe',
-  idea: 'Something crosses close to the lens, or a wall is pushed past; behind its edge the next place appears, so that two or three shots become one.',
+  name: say`Passing-object wipe`,
+  idea: say`Something crosses close to the lens, or a wall is pushed past; behind its edge the next place appears, so that two or three shots become one.`,
   bars: 4,
   inputs: [
-    { key: 'passes', label: 'What crosses the lens', kind: 'text', value: 'a laundry trolley' },
-    { key: 'scenes', label: 'Shots to join', kind: 'number', unit: 'shots', value: 2, min: 2, max: 3, step: 1 },
-    { key: 'supports', label: 'Of them with a stand to paint out', kind: 'number', unit: 'shots', value: 0, min: 0, max: 3, step: 1 },
-    { key: 'crossFrames', label: 'It crosses in', kind: 'number', unit: 'frames', value: 14, min: 4, max: 100, step: 1 },
+    { key: 'passes', label: say`What crosses the lens`, kind: 'text', value: 'a laundry trolley' },
+    { key: 'scenes', label: say`Shots to join`, kind: 'number', unit: say`shots`, value: 2, min: 2, max: 3, step: 1 },
+    { key: 'supports', label: say`Of them with a stand to paint out`, kind: 'number', unit: say`shots`, value: 0, min: 0, max: 3, step: 1 },
+    { key: 'crossFrames', label: say`It crosses in`, kind: 'number', unit: say`frames`, value: 14, min: 4, max: 100, step: 1 },
   ],
   places: [place('Performer', 0, 2.6)],
   slots: (c) => [
     ...Array.from({ length: c.number('scenes') }, (_, i) =>
       slot(
         `scene-${i + 1}`,
-        `Shot ${i + 1}`,
+        say`Shot ${i + 1}`,
         `${i === 0 ? '' : `Begin with ${c.text('passes')} covering the lens. `}Act${i < c.number('scenes') - 1 ? `, then ${c.text('passes')} crosses from left to right, close, in ${c.number('crossFrames')} frames` : ' to the end'}.`,
         i === 0
-          ? 'The edge that crosses decides the speed all others copy.'
-          : 'Its first frames are covered, and copy the speed of the shot before.',
+          ? say`The edge that crosses decides the speed all others copy.`
+          : say`Its first frames are covered, and copy the speed of the shot before.`,
         { place: c.places[0]?.id ?? null, rig: `set-up ${i + 1}`, outfit: `shot ${i + 1}`, difficulty: 2 },
       ),
     ),
     ...Array.from({ length: Math.min(c.number('supports'), c.number('scenes')) }, (_, i) =>
       slot(
         `empty-${i + 1}`,
-        `Empty set of shot ${i + 1}`,
-        'The stand taken away, nobody in the frame, the camera untouched. Eight seconds.',
-        'It is what the stand is painted out with.',
+        say`Empty set of shot ${i + 1}`,
+        say`The stand taken away, nobody in the frame, the camera untouched. Eight seconds.`,
+        say`It is what the stand is painted out with.`,
         { plate: 'last', rig: `set-up ${i + 1}`, toSong: false, hold: 8, outfit: '' },
       ),
     ),
@@ -40,15 +41,15 @@ export const PASSING_WIPE: Recipe = {
       kind: 'before' as const,
       first: `scene-${i + 1}`,
       next: `scene-${i + 2}`,
-      why: 'The later one copies the speed and the edge of the one before.',
+      why: say`The later one copies the speed and the edge of the one before.`,
     })),
   marks: (c) => [
-    `Camera: the same lens, height and distance in every place; write them down and measure them again.`,
-    `Path of ${c.text('passes')}: two tape lines as near to the lens as it may come, so that it fills the frame from top to bottom.`,
-    'Subject: stays at one spot of the frame in every shot; put a cross on the viewfinder.',
-    'Count it in on the song, so that it crosses on the beat.',
+    say`Camera: the same lens, height and distance in every place; write them down and measure them again.`,
+    say`Path of ${c.text('passes')}: two tape lines as near to the lens as it may come, so that it fills the frame from top to bottom.`,
+    say`Subject: stays at one spot of the frame in every shot; put a cross on the viewfinder.`,
+    say`Count it in on the song, so that it crosses on the beat.`,
   ],
-  kit: (c) => [...BASIC_KIT, c.text('passes'), 'A second person to push'],
+  kit: (c) => [...BASIC_KIT, c.text('passes'), say`A second person to push`],
   cautions: (c) => [
     `${c.text('passes')} passes close to the camera and the hand: rehearse slowly, agree on a word to stop, keep fingers off edges and wheels.`,
     LOCAL_RULES,
@@ -56,13 +57,13 @@ export const PASSING_WIPE: Recipe = {
   builds: (c) => [
     {
       move: 'Wipe',
-      text: `${c.number('scenes') - 1} soft lines that follow the trailing edge of ${c.text('passes')}, ${c.number('crossFrames')} frames each.`,
+      text: say`${c.number('scenes') - 1} soft lines that follow the trailing edge of ${c.text('passes')}, ${c.number('crossFrames')} frames each.`,
     },
   ],
   checks: () => [
-    'The edge leaves a gap at top or bottom.',
-    'Light differs on the two sides of the edge.',
-    'The subject jumps in the frame.',
+    say`The edge leaves a gap at top or bottom.`,
+    say`Light differs on the two sides of the edge.`,
+    say`The subject jumps in the frame.`,
   ],
   dryRun: (c, u) => {
     const n = c.number('scenes');

@@ -1,36 +1,39 @@
+import { say } from '../../words';
 import { BASIC_KIT, LOCAL_RULES, layer, place, type Recipe, type Region, ramp, slot, still, swing } from '../recipe';
 
 /** Two to nine panels with gutters that open, close and swap on beats. Common practice. */
 export const SPLIT_SCREENS: Recipe = {
   id: 'split screens',
-  name: 'Split screens',
-  idea: 'The frame opens into two to nine panels that come, go and change places on the beat, hard-edged or soft.',
+  name: say`Split screens`,
+  idea: say`The frame opens into two to nine panels that come, go and change places on the beat, hard-edged or soft.`,
   bars: 4,
   inputs: [
-    { key: 'panels', label: 'Panels', kind: 'number', unit: 'panels', value: 3, min: 2, max: 9, step: 1 },
-    { key: 'gutter', label: 'Gutter', kind: 'number', unit: '% of width', value: 1.2, min: 0, max: 10, step: 0.1 },
+    { key: 'panels', label: say`Panels`, kind: 'number', unit: say`panels`, value: 3, min: 2, max: 9, step: 1 },
+    { key: 'gutter', label: say`Gutter`, kind: 'number', unit: say`% of width`, value: 1.2, min: 0, max: 10, step: 0.1 },
   ],
   places: [place('Performer', 0, 2.6, { reach: 0.6 })],
   slots: (c) =>
     Array.from({ length: c.number('panels') }, (_, i) =>
       slot(
         `panel-${i + 1}`,
-        `Panel ${i + 1}`,
+        say`Panel ${i + 1}`,
         `${['Wide', 'Close on the hands', 'Close on the face', 'From the side', 'Feet', 'The room', 'From above', 'From below', 'Detail'][i]}: the whole passage to the song. Keep what matters in the middle third.`,
-        'All panels run at once: each needs the whole length.',
+        say`All panels run at once: each needs the whole length.`,
         { place: c.places[0]?.id ?? null, rig: `set-up ${i + 1}` },
       ),
     ),
   rules: () => [],
   marks: (c) => [
-    `Each panel is about ${Math.round(100 / columnsOf(c.number('panels')))} % of the frame wide: film for that shape, subject in the middle.`,
-    'Same light and white balance for all panels, or they will quarrel.',
-    'Decide which way each panel looks: inwards.',
+    say`Each panel is about ${Math.round(100 / columnsOf(c.number('panels')))} % of the frame wide: film for that shape, subject in the middle.`,
+    say`Same light and white balance for all panels, or they will quarrel.`,
+    say`Decide which way each panel looks: inwards.`,
   ],
-  kit: () => [...BASIC_KIT, 'Drawing of the panels'],
+  kit: () => [...BASIC_KIT, say`Drawing of the panels`],
   cautions: () => [LOCAL_RULES],
-  builds: (c) => [{ move: 'Split screen', text: `${c.number('panels')} panels opening one a beat, gutters of ${c.number('gutter')} %.` }],
-  checks: () => ['A panel opens off its beat.', 'A panel runs out of picture.', 'The subject is cut by a gutter.'],
+  builds: (c) => [
+    { move: say`Split screen`, text: say`${c.number('panels')} panels opening one a beat, gutters of ${c.number('gutter')} %.` },
+  ],
+  checks: () => [say`A panel opens off its beat.`, say`A panel runs out of picture.`, say`The subject is cut by a gutter.`],
   dryRun: (c, u) => {
     const n = c.number('panels');
     const b = u * c.shot.bars * 4;

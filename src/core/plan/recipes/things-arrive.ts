@@ -1,24 +1,30 @@
+import { say } from '../../words';
 import { BASIC_KIT, firstPlate, LOCAL_RULES, LOCKED_CAMERA, lastPlate, layer, place, type Recipe, ramp, slot, still } from '../recipe';
 
 /** Every object its own take, back of the set to the front. Common practice. */
 export const THINGS_ARRIVE: Recipe = {
   id: 'things arrive',
-  name: 'Things arrive by themselves',
-  idea: 'An empty room furnishes itself: every object is a take of its own, pulled on thread, filmed backwards or grown from nothing, and they all land on the beat.',
+  name: say`Things arrive by themselves`,
+  idea: say`An empty room furnishes itself: every object is a take of its own, pulled on thread, filmed backwards or grown from nothing, and they all land on the beat.`,
   bars: 8,
   inputs: [
-    { key: 'objects', label: 'Objects, from the back of the set to the front', kind: 'text', value: 'basket, stool, folded towels, iron' },
-    { key: 'thread', label: 'How many on thread', kind: 'number', unit: 'pcs', value: 2, min: 0, max: 20, step: 1 },
+    {
+      key: 'objects',
+      label: say`Objects, from the back of the set to the front`,
+      kind: 'text',
+      value: 'basket, stool, folded towels, iron',
+    },
+    { key: 'thread', label: say`How many on thread`, kind: 'number', unit: say`pcs`, value: 2, min: 0, max: 20, step: 1 },
   ],
   places: [
-    place('Back row', -0.9, 4.2, { height: 0.6 }),
+    place(say`Back row`, -0.9, 4.2, { height: 0.6 }),
     place('Middle', 0.2, 3.2, { height: 0.6 }),
-    place('Front row', 0.8, 2.3, { height: 0.6 }),
+    place(say`Front row`, 0.8, 2.3, { height: 0.6 }),
   ],
   slots: (c) => {
     const objects = objectsOf(c.text('objects'));
     return [
-      firstPlate('Everything is laid over it; without it there is nothing to arrive in.'),
+      firstPlate(say`Everything is laid over it; without it there is nothing to arrive in.`),
       ...objects.map((name, i) => {
         const p = c.places[Math.min(c.places.length - 1, Math.floor((i * c.places.length) / objects.length))];
         const thread = i < c.number('thread');
@@ -26,9 +32,9 @@ export const THINGS_ARRIVE: Recipe = {
           `object-${i + 1}`,
           name,
           thread
-            ? `Pull ${name} out of its place and out of the frame on thread; it is shown backwards, so it arrives.`
-            : `Put ${name} in place and let go; keep rolling five seconds with nobody in the frame.`,
-          'Leave it where it is for all takes that follow: the next one may touch it.',
+            ? say`Pull ${name} out of its place and out of the frame on thread; it is shown backwards, so it arrives.`
+            : say`Put ${name} in place and let go; keep rolling five seconds with nobody in the frame.`,
+          say`Leave it where it is for all takes that follow: the next one may touch it.`,
           {
             place: p?.id ?? null,
             rig: thread ? 'thread rig' : 'tripod',
@@ -39,25 +45,25 @@ export const THINGS_ARRIVE: Recipe = {
           },
         );
       }),
-      lastPlate('Shows everything in place: the end of the shot.'),
+      lastPlate(say`Shows everything in place: the end of the shot.`),
     ];
   },
   rules: () => [],
   marks: (c) => [
     ...LOCKED_CAMERA,
-    'Work from the back of the set to the front, so that no hand passes in front of what has landed.',
-    'Chalk every object’s foot before the first take, in the order they come.',
-    `Thread: ${c.number('thread')} of them; matt, thin, pulled from the side the light does not come from.`,
+    say`Work from the back of the set to the front, so that no hand passes in front of what has landed.`,
+    say`Chalk every object’s foot before the first take, in the order they come.`,
+    say`Thread: ${c.number('thread')} of them; matt, thin, pulled from the side the light does not come from.`,
   ],
-  kit: (c) => [...BASIC_KIT, ...objectsOf(c.text('objects')), 'Thin matt thread, tape, chalk'],
+  kit: (c) => [...BASIC_KIT, ...objectsOf(c.text('objects')), say`Thin matt thread, tape, chalk`],
   cautions: () => [
-    `Thread and wire at neck height: mark them with tape until the moment you roll, and take them down after. ${LOCAL_RULES}`,
+    say`Thread and wire at neck height: mark them with tape until the moment you roll, and take them down after. ${LOCAL_RULES}`,
   ],
   builds: (c) => [
-    { move: 'Reverse', text: `${c.number('thread')} takes backwards.` },
-    { move: 'Reveal by mask', text: `${objectsOf(c.text('objects')).length} masks, one landing a beat.` },
+    { move: 'Reverse', text: say`${c.number('thread')} takes backwards.` },
+    { move: say`Reveal by mask`, text: say`${objectsOf(c.text('objects')).length} masks, one landing a beat.` },
   ],
-  checks: () => ['An object jumps when its take begins.', 'Light drifts over the long row of takes.', 'A thread shows.'],
+  checks: () => [say`An object jumps when its take begins.`, say`Light drifts over the long row of takes.`, say`A thread shows.`],
   dryRun: (c, u) => {
     const objects = objectsOf(c.text('objects'));
     const landed = objects.map((_, i) => ramp((i + 0.2) / (objects.length + 1), (i + 0.7) / (objects.length + 1), u));

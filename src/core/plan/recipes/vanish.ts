@@ -1,50 +1,55 @@
+import { say } from '../../words';
 import { BASIC_KIT, firstPlate, LOCAL_RULES, LOCKED_CAMERA, layer, place, type Recipe, ramp, slot, still } from '../recipe';
 
 /** A still cut-out over an empty plate dissolves in shape and light; elsewhere the reverse. Common practice. */
 export const VANISH: Recipe = {
   id: 'vanish and reappear',
-  name: 'Vanish and reappear',
-  idea: 'The figure stops, dissolves into light and is gone; the set stays empty for a beat, and in another place the same light becomes the figure again.',
+  name: say`Vanish and reappear`,
+  idea: say`The figure stops, dissolves into light and is gone; the set stays empty for a beat, and in another place the same light becomes the figure again.`,
   bars: 4,
   inputs: [
-    { key: 'vanishBeat', label: 'Vanishes on beat', kind: 'number', unit: 'beat', value: 5, min: 1, max: 400, step: 1 },
-    { key: 'returnBeat', label: 'Returns on beat', kind: 'number', unit: 'beat', value: 11, min: 1, max: 400, step: 1 },
-    { key: 'soundLead', label: 'Sound leads by', kind: 'number', unit: 'frames', value: 4, min: 0, max: 30, step: 1 },
+    { key: 'vanishBeat', label: say`Vanishes on beat`, kind: 'number', unit: say`beat`, value: 5, min: 1, max: 400, step: 1 },
+    { key: 'returnBeat', label: say`Returns on beat`, kind: 'number', unit: say`beat`, value: 11, min: 1, max: 400, step: 1 },
+    { key: 'soundLead', label: say`Sound leads by`, kind: 'number', unit: say`frames`, value: 4, min: 0, max: 30, step: 1 },
   ],
   places: [place('Here', -0.9, 3), place('There', 1, 3.6)],
   slots: (c) => [
-    firstPlate('It is what remains.'),
+    firstPlate(say`It is what remains.`),
     slot(
       'go',
       'Going',
-      `Act, freeze on beat ${c.number('vanishBeat')} and stay still for two beats.`,
-      'The still frame is what dissolves.',
+      say`Act, freeze on beat ${c.number('vanishBeat')} and stay still for two beats.`,
+      say`The still frame is what dissolves.`,
       { place: c.places[0]?.id ?? null, difficulty: 1 },
     ),
     slot(
       'return',
-      'Coming back',
-      `At the other place: stand still two beats before beat ${c.number('returnBeat')}, then move on from the same pose.`,
-      'Same pose, same eye line: that makes it one person.',
+      say`Coming back`,
+      say`At the other place: stand still two beats before beat ${c.number('returnBeat')}, then move on from the same pose.`,
+      say`Same pose, same eye line: that makes it one person.`,
       { place: c.places[1]?.id ?? null, difficulty: 2 },
     ),
   ],
-  rules: () => [{ kind: 'before', first: 'go', next: 'return', why: 'The pose of the first is copied in the second.' }],
+  rules: () => [{ kind: 'before', first: 'go', next: 'return', why: say`The pose of the first is copied in the second.` }],
   marks: () => [
     ...LOCKED_CAMERA,
-    'Two crosses; at both the same turn of the body to the lens.',
-    'A lamp that brightens by hand on the beat helps the light meet the face.',
+    say`Two crosses; at both the same turn of the body to the lens.`,
+    say`A lamp that brightens by hand on the beat helps the light meet the face.`,
   ],
-  kit: () => [...BASIC_KIT, 'Dimmable lamp'],
-  cautions: () => [`Lamps get hot and cables trip: sandbags, cable covers. ${LOCAL_RULES}`],
+  kit: () => [...BASIC_KIT, say`Dimmable lamp`],
+  cautions: () => [say`Lamps get hot and cables trip: sandbags, cable covers. ${LOCAL_RULES}`],
   builds: (c) => [
     {
       move: 'Vanish',
-      text: `A cut-out dissolves in shape and light on beat ${c.number('vanishBeat')}; the sound leads by ${c.number('soundLead')} frames.`,
+      text: say`A cut-out dissolves in shape and light on beat ${c.number('vanishBeat')}; the sound leads by ${c.number('soundLead')} frames.`,
     },
-    { move: 'Reappear', text: `The reverse at the other place on beat ${c.number('returnBeat')}.` },
+    { move: 'Reappear', text: say`The reverse at the other place on beat ${c.number('returnBeat')}.` },
   ],
-  checks: () => ['Plate and take differ in light.', 'The flash is faster than three a second.', 'The returning pose does not match.'],
+  checks: () => [
+    say`Plate and take differ in light.`,
+    say`The flash is faster than three a second.`,
+    say`The returning pose does not match.`,
+  ],
   dryRun: (c, u) => {
     const b = u * c.shot.bars * 4 + 1;
     const gone = ramp(c.number('vanishBeat'), c.number('vanishBeat') + 0.7, b);
