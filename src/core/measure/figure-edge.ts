@@ -1,6 +1,7 @@
 import type { Planes } from '../picture';
 import type { Backdrop } from './backdrop';
 import { boxMean, emptyMask, grow, type Mask, tidy } from './grid';
+import { OWN, OWN_NEAR, OWN_VARIANCE, ownColour } from './own-colour';
 import { usualError } from './usual-error';
 
 /** Pixels to both sides of an edge within which it is settled anew, and how deep inside the figure's own colours are read. */
@@ -31,50 +32,6 @@ export function strayingByContrast(frame: Planes, { planes, contrast }: Backdrop
   return usualError(off, contrast);
 }
 
-/** Numbers that `ownColour` gives of each two by two pixels. */
-const OWN = 7;
-
-/**
- * The figure's own colour around each two by two pixels, from the pixels of `core`: mean and one over the spread squared of Y, U and V in
- * turn, and the logarithm of the three spreads; all 0 where none of the figure is near. Colour changes slowly, and chroma has no more
- * places than these.
- */
-function ownColour({ width, y, u, v }: Planes, core: Mask): Float32Array {
-  const [w, h] = [width >> 1, core.height >> 1];
-  const sums = Array.from({ length: OWN }, () => new Float32Array(w * h));
-  const [share, light, blue, red, light2, blue2, red2] = sums;
-  for (let row = 0, j = 0; row < h; row++) {
-    for (let i = 2 * row * width, end = i + 2 * w; i < end; i += 2, j++) {
-      const n = core.data[i] + core.data[i + 1] + core.data[i + width] + core.data[i + width + 1];
-      if (n === 0) continue;
-      share[j] = n;
-      blue[j] = n * u[j];
-      red[j] = n * v[j];
-      blue2[j] = blue[j] * u[j];
-      red2[j] = red[j] * v[j];
-      for (let k = i; k <= i + width; k += width) {
-        const [a, b] = [core.data[k] * y[k], core.data[k + 1] * y[k + 1]];
-        light[j] += a + b;
-        light2[j] += a * a + b * b;
-      }
-    }
-  }
-  const near = sums.map((s) => boxMean(s, w, h, NEAR >> 1));
-  const out = new Float32Array(OWN * w * h);
-  for (let j = 0, at = 0; j < w * h; j++, at += OWN) {
-    const n = near[0][j];
-    if (n < 1e-3) continue;
-    for (let c = 0; c < 3; c++) {
-      const mean = near[1 + c][j] / n;
-      const spread = WIDER * Math.max(0, near[4 + c][j] / n - mean * mean) + GRANTED.figure;
-      out[at + 2 * c] = mean;
-      out[at + 2 * c + 1] = 1 / spread;
-      out[at + 6] += Math.log(spread);
-    }
-  }
-  return out;
-}
-
 /** What a frame shows around a figure, all of one size. */
 interface Seen {
   frame: Planes;
@@ -95,9 +52,14 @@ function likelier({ frame, plate, stray, contrast, usual }: Seen, own: Float32Ar
   const [light, blue, red] = [y - plate.y[i], u - plate.u[j], v - plate.v[j]];
   const set = (light * light) / bright + Math.log(bright) + (blue * blue + red * red) / GRANTED.colour + COLOUR_SPREADS;
   const at = OWN * j;
-  if (own[at + 1] === 0) return set / 2 - UNKNOWN;
-  const figure = (y - own[at]) ** 2 * own[at + 1] + (u - own[at + 2]) ** 2 * own[at + 3] + (v - own[at + 4]) ** 2 * own[at + 5];
-  return (set - figure - own[at + 6]) / 2;
+  if (own[at + OWN_NEAR] === 0) return set / 2 - UNKNOWN;
+  let figure = 0;
+  for (let c = 0; c < 3; c++) {
+    const off = (c === 0 ? y : c === 1 ? u : v) - own[at + c];
+    const spread = WIDER * own[at + OWN_VARIANCE + c] + GRANTED.figure;
+    figure += (off * off) / spread + Math.log(spread);
+  }
+  return (set - figure) / 2;
 }
 
 /**
@@ -110,7 +72,7 @@ export function settledEdge(seen: Seen, found: Mask): Mask {
   let mask = found;
   for (let time = 0; time < TIMES; time++) {
     const [wide, deep] = [grow(mask, BAND), grow(mask, -BAND)];
-    const own = ownColour(seen.frame, grow(mask, -INSIDE));
+    const own = ownColour(seen.frame, grow(mask, -INSIDE), NEAR);
     const values = new Float32Array(mask.data.length);
     for (let y = 0, i = 0; y < height; y++) {
       const row = (y >> 1) * (width >> 1);

@@ -5,6 +5,7 @@ import type { Backdrop } from './backdrop';
 import { settledEdge, strayingByContrast } from './figure-edge';
 import { type FigureFound, findFigure } from './figure-found';
 import { boxMean, dropSmall, emptyMask, grow, type Mask, partsOf, tidy } from './grid';
+import { OWN, OWN_NEAR, OWN_VARIANCE, ownColour } from './own-colour';
 
 /** How much of each pixel belongs to the figure, 0..255. */
 export interface Matte {
@@ -75,39 +76,6 @@ function hardMask(
   return { mask: body, doubtful: grow(doubtful, 2) };
 }
 
-/** Mean of a plane over the pixels of a mask around each pixel, -1 where none is near; `weight` is the mask's own mean there. */
-function meanInside(
-  values: Float32Array,
-  inside: Uint8Array,
-  weight: Float32Array,
-  width: number,
-  height: number,
-  reach: number,
-): Float32Array {
-  const own = new Float32Array(values.length);
-  for (let i = 0; i < own.length; i++) own[i] = inside[i] ? values[i] : 0;
-  const sum = boxMean(own, width, height, reach);
-  // Both together, so that edges of the mask do not pull.
-  for (let i = 0; i < sum.length; i++) sum[i] = weight[i] > 1e-4 ? sum[i] / weight[i] : -1;
-  return sum;
-}
-
-/** A plane at full size as floats; chroma is stretched. */
-function plane(planes: Planes, channel: 'y' | 'u' | 'v'): Float32Array {
-  const { width, height } = planes;
-  const data = planes[channel];
-  const out = new Float32Array(width * height);
-  if (channel === 'y') {
-    out.set(data);
-    return out;
-  }
-  for (let y = 0, i = 0; y < height; y++) {
-    const row = (y >> 1) * (width >> 1);
-    for (let x = 0; x < width; x++, i++) out[i] = data[row + (x >> 1)];
-  }
-  return out;
-}
-
 /**
  * Cut-out of a figure from one frame that lies on its plate, matched in light: difference from the plate, shadow taken out, holes
  * filled; then at the edge the share of figure in each pixel is solved for from colour of the figure nearby and the known plate
@@ -167,40 +135,32 @@ export function cutOutWithin(frame: Planes, backdrop: Backdrop, box: Box, { blur
   return { width, height, alpha };
 }
 
-/** A channel of the frame, of the plate behind, and the figure's own colour and straying near each pixel. */
-interface Channel {
-  above: Float32Array;
-  below: Float32Array;
-  figure: Float32Array;
-  straying: Float32Array;
-}
-
-/** The figure's colour near each pixel from its sure inside; -1 where that is out of reach. */
-function figureColours(frame: Planes, plate: Planes, core: Mask, reach: number): Channel[] {
-  const { width, height } = core;
-  const weight = boxMean(Float32Array.from(core.data), width, height, reach);
-  return (['y', 'u', 'v'] as const).map((channel) => {
-    const above = plane(frame, channel);
-    const figure = meanInside(above, core.data, weight, width, height, reach);
-    const off = new Float32Array(above.length);
-    for (let i = 0; i < off.length; i++) off[i] = (above[i] - figure[i]) ** 2;
-    return { above, below: plane(plate, channel), figure, straying: meanInside(off, core.data, weight, width, height, reach) };
-  });
+/** A frame over its plate, with the figure's own colour by `ownColour`. */
+interface Mixed {
+  frame: Planes;
+  plate: Planes;
+  own: Float32Array;
+  /** Contrast, in squared strayings, at which what is solved for and what is otherwise thought count alike. */
+  trusted: number;
 }
 
 /**
- * The share of figure in a pixel, by least squares over the channels, each weighted by how steady the figure's colour is in it
- * (after Chuang et al. 2001). Where figure and plate are alike it cannot be solved for, and `otherwise` stands: `trusted` is the contrast,
- * in squared strayings, at which both count alike.
+ * The share of figure in pixel `i`, by least squares over the channels, each weighted by how steady the figure's colour is in it
+ * (after Chuang et al. 2001). Where figure and plate are alike it cannot be solved for, and `otherwise` stands.
  */
-function shareAt(channels: readonly Channel[], i: number, otherwise: number, trusted: number): number {
-  if (channels[0].figure[i] < 0) return otherwise;
+function shareAt({ frame, plate, own, trusted }: Mixed, i: number, otherwise: number): number {
+  const { width } = frame;
+  const j = ((i / width) >> 1) * (width >> 1) + ((i % width) >> 1);
+  const at = OWN * j;
+  if (own[at + OWN_NEAR] === 0) return otherwise;
   let [along, size] = [0, 0];
-  for (const { above, below, figure, straying } of channels) {
-    const d = figure[i] - below[i];
-    const weight = 1 / (straying[i] + 4);
-    along += weight * d * (above[i] - below[i]);
-    size += weight * d * d;
+  for (let c = 0; c < 3; c++) {
+    const above = c === 0 ? frame.y[i] : c === 1 ? frame.u[j] : frame.v[j];
+    const below = c === 0 ? plate.y[i] : c === 1 ? plate.u[j] : plate.v[j];
+    const d = own[at + c] - below;
+    const weight = d / (own[at + OWN_VARIANCE + c] + 4);
+    along += weight * (above - below);
+    size += weight * d;
   }
   const trust = size / (size + trusted);
   return trust * Math.max(0, Math.min(1, along / (size || 1))) + (1 - trust) * otherwise;
@@ -221,22 +181,22 @@ function softEdge(
   const [wide, core] = [grow(mask, reach), grow(mask, -reach)];
   for (let i = 0; i < core.data.length; i++) if (doubtful.data[i]) core.data[i] = 0;
   const soft = boxMean(Float32Array.from(mask.data), width, height, 1);
-  let channels = figureColours(frame, plate, core, reach + 3);
+  const mixed = { frame, plate, own: ownColour(frame, core, reach + 3), trusted };
   if (smear >= SMEARED) {
     // Between smeared limbs the set shines through inside the mask: what is mixed there is no sure inside.
-    const mixed = boxMean(
-      soft.map((v, i) => (core.data[i] ? shareAt(channels, i, 1, trusted) : v)),
+    const shares = boxMean(
+      soft.map((v, i) => (core.data[i] ? shareAt(mixed, i, 1) : v)),
       width,
       height,
       2,
     );
     const through = emptyMask(width, height);
-    for (let i = 0; i < mixed.length; i++) through.data[i] = core.data[i] && mixed[i] < 0.85 ? 1 : 0;
+    for (let i = 0; i < shares.length; i++) through.data[i] = core.data[i] && shares[i] < 0.85 ? 1 : 0;
     const around = grow(through, Math.ceil(smear / 3));
-    for (let i = 0; i < mixed.length; i++) if (around.data[i]) core.data[i] = 0;
-    channels = figureColours(frame, plate, core, reach + 3);
+    for (let i = 0; i < around.data.length; i++) if (around.data[i]) core.data[i] = 0;
+    mixed.own = ownColour(frame, core, reach + 3);
   }
-  const raw = soft.map((v, i) => (!wide.data[i] || core.data[i] ? mask.data[i] : shareAt(channels, i, v, trusted)));
+  const raw = soft.map((v, i) => (!wide.data[i] || core.data[i] ? mask.data[i] : shareAt(mixed, i, v)));
   const smooth = smeared(boxMean(raw, width, height, 1), width, height, blur);
   const own = smear < SMEARED ? 0.5 : 0;
   const alpha = new Uint8Array(raw.length);
