@@ -199,8 +199,8 @@ async function lockAll(track: MediaStreamTrack): Promise<string[]> {
   const can = (track.getCapabilities?.() ?? {}) as Record<string, unknown>;
   const out: string[] = [];
   for (const [mode, name] of [
-    ['focusMode', 'Focus'],
-    ['exposureMode', 'Exposure'],
+    ['focusMode', say`Focus`],
+    ['exposureMode', say`Exposure`],
     ['whiteBalanceMode', say`White balance`],
   ] as const) {
     const modes = Array.isArray(can[mode]) ? (can[mode] as string[]) : [];
@@ -210,7 +210,9 @@ async function lockAll(track: MediaStreamTrack): Promise<string[]> {
         () => true,
         () => false,
       ));
-    out.push(done ? `${name} is locked.` : `${name} cannot be locked from here: lock it in the camera itself, or keep the light still.`);
+    out.push(
+      done ? say`${name} is locked.` : say`${name} cannot be locked from here: lock it in the camera itself, or keep the light still.`,
+    );
   }
   const { width, height, frameRate } = track.getSettings();
   out.push(say`The camera gives ${width ?? 0} × ${height ?? 0} at ${Math.round(frameRate ?? 0)} fps.`);

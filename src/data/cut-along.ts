@@ -131,7 +131,7 @@ async function carried(project: Project, take: Take, ask: Shared, signal?: Abort
   for (const [i, { time, strokes }] of corrections.entries()) {
     const until = corrections[i + 1]?.time ?? ask.take.media.to;
     const key = await nameOf(
-      `${cutAlongKey(project, { ...take, cutAlong: { ...cutOf(take), corrections: [{ time, strokes }] } })} until ${until}`,
+      say`${cutAlongKey(project, { ...take, cutAlong: { ...cutOf(take), corrections: [{ time, strokes }] } })} until ${until}`,
     );
     out.push(
       await derived(`carried:1:${key}`, () =>

@@ -16,7 +16,7 @@ import { seamBetween, seamKeyframesOf, setUpOf, widestSoft } from './set-up';
 import { songAnalysis } from './song';
 import { useProject } from './store';
 import { subjectOf } from './subject';
-import { arrivedIn, edgesIn, emptySetOf, stoodIn, thingBetween } from './thing';
+import { arrivedIn, edgesIn, emptySetOf, thingBetween } from './thing';
 
 /** What a move is made of. */
 interface Asked {
@@ -258,10 +258,10 @@ async function seams({ project, takes }: Asked, tell: Progress): Promise<Gathere
       const { seam, collisions } = await seamBetween(project, span, (p) => tell((0.3 * share + 0.7 * (i - 1 + p)) / share));
       keyframes.push(seamKeyframesOf(seam, project.frame.height));
       if (collisions.length > 0)
-        why = say`Two places touch at ${collisions.length === 1 ? 'one moment' : `${collisions.length} moments`}: look at the seam there, or let what crosses lie over it.`;
+        why = say`Two places touch at ${collisions.length === 1 ? 'one moment' : say`${collisions.length} moments`}: look at the seam there, or let what crosses lie over it.`;
     } catch (error) {
       keyframes.push([]);
-      why = `${reason(error)} The takes are joined along an upright line.`;
+      why = say`${reason(error)} The takes are joined along an upright line.`;
     }
   }
   const feather = Math.max(0.3, ...keyframes.filter((k) => k.length > 0).map(widestSoft));
@@ -301,15 +301,15 @@ async function support({ project, takes: [takeId] }: Asked, tell: Progress): Pro
   const take = takeIn(project, takeId);
   const none = (why: string): Gathered => ({ facts: { support: { plate: null, box: null, silhouetteId: null, why } }, media: [] });
   try {
-    const empty = await emptySetOf(project, take);
-    if (!empty)
+    const found = await emptySetOf(project, take);
+    if (!found)
       return none(
         say`No plate shows the set of “${footageName(footageOf(project, takeId))}” without it. Film the empty set with it taken away, and put that into the slot of a plate.`,
       );
+    const { plate: empty, box } = found;
     // Alone with its own empty set: other scenes of the plan were filmed elsewhere.
     const alone = { ...project, takes: [{ ...take, plan: empty.plan, slot: null }, empty] };
     const made = await keepPlate(alone, takeId, (p) => tell(0.4 * p));
-    const box = await stoodIn(project, takeId, empty.id);
     const before = await keepOutline({ ...project, takes: [take] }, takeId, (p) => tell(0.5 + 0.5 * p)).catch(() => null);
     const why = box ? '' : say`What stands there was not found by itself: move the patch onto it.`;
     return {

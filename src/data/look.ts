@@ -1,13 +1,14 @@
 import { useEffect } from 'react';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
+import { say } from '@/core/words';
 
 /** How light or dark the pages are. */
 export const LOOKS = [
-  ['stage', 'dark while shooting, else light'],
-  ['day', 'light'],
-  ['night', 'dark'],
-  ['device', 'as this device'],
+  ['stage', say`dark while shooting, else light`],
+  ['day', say`light`],
+  ['night', say`dark`],
+  ['device', say`as this device`],
 ] as const;
 export type LookChoice = (typeof LOOKS)[number][0];
 

@@ -222,7 +222,7 @@ export async function takeInOne(
   const nowhere: Placed = { match: { plan: null, slot: null, by: null }, filmedAt: null };
   const placed = media.clear
     ? nowhere
-    : await placeOf(media, beganAt, (p) => onProgress(`${file.name}: finding where it belongs`, p), signal);
+    : await placeOf(media, beganAt, (p) => onProgress(say`${file.name}: finding where it belongs`, p), signal);
   if (!here.same()) return refused(ELSEWHERE);
   const { project } = useProject.getState();
   if (project?.takes.some((t) => t.mediaId === media.id))

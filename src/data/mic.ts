@@ -14,12 +14,12 @@ export async function hearFrom(takeId: string, file: File, onProgress: Progress,
   if (!project) return say`No project is open.`;
   const footage = footageOf(project, takeId);
   if (!footage.hasSound)
-    return `${footageName(footage)} has no sound of its own, so nothing tells where ${file.name} belongs. Lay it on the score as a sound, under Song.`;
+    return say`${footageName(footage)} has no sound of its own, so nothing tells where ${file.name} belongs. Lay it on the score as a sound, under Song.`;
   return takingIn(async () => {
     const taken = await takeIn(file, (p) => onProgress(0.5 * p), signal);
     if (!taken.ok) return `${file.name}: ${taken.reason}`;
     const { media } = taken;
-    if (!media.hasSound) return `${file.name} has no sound.`;
+    if (!media.hasSound) return say`${file.name} has no sound.`;
     const [found] = await syncMedia(footage.id, [media.id], (p) => onProgress(0.5 + 0.5 * p), signal);
     if (!found.ok) return say`What ${footageName(footage)} heard is not in ${file.name}: ${found.reason}`;
     if (!here.same()) return ELSEWHERE;
@@ -30,7 +30,7 @@ export async function hearFrom(takeId: string, file: File, onProgress: Progress,
       if (take) take.mic = { mediaId: media.id, offset, rate: 1 + driftPpm / 1e6 };
     });
     const drift =
-      Math.abs(driftPpm) < 1 ? '' : `, its clock ${Math.abs(driftPpm).toFixed(0)} millionths ${driftPpm > 0 ? 'faster' : 'slower'}`;
+      Math.abs(driftPpm) < 1 ? '' : say`, its clock ${Math.abs(driftPpm).toFixed(0)} millionths ${driftPpm > 0 ? 'faster' : 'slower'}`;
     return say`The take begins ${offset.toFixed(3)} s into ${file.name}, to ${(1000 * spread).toFixed(1)} ms${drift}.`;
   });
 }

@@ -20,7 +20,7 @@ export function saveProjectFile(
 /** Names told one after another, the first five of many. */
 export function listed(names: readonly string[]): string {
   const told = names.slice(0, 5).map((n) => `“${n}”`);
-  return `${told.join(', ')}${names.length > 5 ? ` and ${names.length - 5} more` : ''}`;
+  return `${told.join(', ')}${names.length > 5 ? say` and ${names.length - 5} more` : ''}`;
 }
 
 /**
@@ -62,7 +62,7 @@ export function saidOfOpened({ project, setAside, missing }: { project: Project;
     missing.length > 0 &&
       `${missing.length} of its ${project.media.length} files ${missing.length === 1 ? 'is' : 'are'} damaged or not in it: ${listed(missing)}. Everything else is here; what needs them is marked missing under Takes and Song, where you can point to the files.`,
     setAside.length > 0 &&
-      say`Its document was damaged. Set aside: ${setAside.slice(0, 5).join('; ')}${setAside.length > 5 ? ` and ${setAside.length - 5} more` : ''}.`,
+      say`Its document was damaged. Set aside: ${setAside.slice(0, 5).join('; ')}${setAside.length > 5 ? say` and ${setAside.length - 5} more` : ''}.`,
   ].filter((s) => s !== false);
   return said.join(' ');
 }

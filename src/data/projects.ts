@@ -40,7 +40,7 @@ export async function copyProject(id: string): Promise<string> {
   await settled();
   const read = readProject((await storedDocument(id))?.document);
   if (!read.ok) return read.reason;
-  await addProject({ ...read.project, id: crypto.randomUUID(), name: `${read.project.name.slice(0, 94)}, copy` });
+  await addProject({ ...read.project, id: crypto.randomUUID(), name: say`${read.project.name.slice(0, 94)}, copy` });
   return '';
 }
 

@@ -51,7 +51,8 @@ export async function aligned(project: Project, take: Take, onProgress: Progress
   const { against, reason } = await takeMeasurement(media, footageOf(project, reference.id), onProgress, signal);
   if (!against || against.trusted < 0.3)
     throw new Error(
-      reason || `${media.name} could not be laid on ${footageOf(project, reference.id).name}: too little of their background is the same.`,
+      reason ||
+        say`${media.name} could not be laid on ${footageOf(project, reference.id).name}: too little of their background is the same.`,
     );
   return {
     media,
@@ -268,7 +269,7 @@ export async function cutFigure(
 ): Promise<CutOutResult> {
   const plate = await setPlate(project, take, (p) => onProgress(0.9 * p), signal);
   const lies = await aligned(project, take, () => undefined, signal);
-  const key = `laid ${plateKey(project, take)} ${footageKey(lies.media)} ${time}`;
+  const key = say`laid ${plateKey(project, take)} ${footageKey(lies.media)} ${time}`;
   const cut = (person: PersonMap | null) =>
     inWorker<SetUpApi, CutOutResult & { wants: boolean }>(
       setUpWorker(),

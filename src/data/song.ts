@@ -86,11 +86,11 @@ function alignmentWords({ pieces, share }: Alignment): string {
   const starts =
     Math.abs(first.offset) < 0.005
       ? 'begins with it'
-      : `begins ${Math.abs(first.offset).toFixed(3)} s ${first.offset > 0 ? 'later' : 'earlier'}`;
+      : say`begins ${Math.abs(first.offset).toFixed(3)} s ${first.offset > 0 ? 'later' : 'earlier'}`;
   const faster = 100 * (1 / first.rate - 1);
-  const runs = Math.abs(faster) < 0.01 ? 'runs as fast' : `runs ${Math.abs(faster).toFixed(2)} % ${faster > 0 ? 'faster' : 'slower'}`;
+  const runs = Math.abs(faster) < 0.01 ? 'runs as fast' : say`runs ${Math.abs(faster).toFixed(2)} % ${faster > 0 ? 'faster' : 'slower'}`;
   const cuts = pieces.length > 1 ? `; ${pieces.length} stretches of it, in a new edit` : '';
-  return `another mix of the song: it ${starts} and ${runs}${cuts}. ${Math.round(100 * share)} % of the old one is in it.`;
+  return say`another mix of the song: it ${starts} and ${runs}${cuts}. ${Math.round(100 * share)} % of the old one is in it.`;
 }
 
 function slideIn(media: Media, alignment: Alignment, found: HeardSong): string {
@@ -106,7 +106,7 @@ function slideIn(media: Media, alignment: Alignment, found: HeardSong): string {
     draft.plans = slidProject.plans;
   });
   const { lost } = slidProject;
-  const rest = lost.length ? ` No longer in it: ${lost.join(', ')}.` : ' Everything laid on it went along.';
+  const rest = lost.length ? say` No longer in it: ${lost.join(', ')}.` : ' Everything laid on it went along.';
   return `${alignmentWords(alignment)}${rest}`;
 }
 
@@ -159,7 +159,7 @@ export async function readBeats(file: File): Promise<string> {
   const names = [...new Set(parts.map((p) => p.name))];
   const named = parts.map(({ beat, name }) => ({ beat, name: name.slice(0, 60), tape: names.indexOf(name) % 12 }));
   changeMap(say`Read beats from ${file.name}`, map, false, named);
-  return [`${map.beats.length} beats read, ${tempo(map).toFixed(2)} BPM, ${inBars(map)}.`, ...notes].join(' ');
+  return [say`${map.beats.length} beats read, ${tempo(map).toFixed(2)} BPM, ${inBars(map)}.`, ...notes].join(' ');
 }
 
 /** A shot that had lost its place lies on the score again, from the playhead's beat on. */

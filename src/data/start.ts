@@ -26,7 +26,7 @@ export async function startOwn(files: readonly File[]): Promise<string> {
   if (files.length === 1 && /\.zip$/i.test(files[0].name)) {
     await bring(files);
     const { project, problem } = useProject.getState();
-    if (!project) throw new Error(problem || `${files[0].name} could not be opened.`);
+    if (!project) throw new Error(problem || say`${files[0].name} could not be opened.`);
     return stageOf();
   }
   const rows = await db.projects.toArray();

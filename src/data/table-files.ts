@@ -43,7 +43,7 @@ export async function takeTable(project: Project, shotId: string, layerId: strin
   const read = readCube(await file.text());
   if (!read.ok) throw new Error(say`“${file.name}” cannot be read as a colour table (.cube). ${read.reason}`);
   const { kind, side } = read.cube;
-  const more = { kind: 'colour table', type: file.type || 'text/plain', codec: `${kind}, ${side} a side` } as const;
+  const more = { kind: 'colour table', type: file.type || 'text/plain', codec: say`${kind}, ${side} a side` } as const;
   const media = await keepFile(file, file.name, more);
   chooseTable(shotId, layerId, effectId, media.id, [media], project.id);
 }

@@ -47,5 +47,5 @@ export async function readTakeLog(file: File): Promise<string> {
       if (row.rating !== undefined && Number.isInteger(rating) && rating >= 0 && rating <= 3) take.rating = rating;
     }
   });
-  return `${used} ${used === 1 ? 'take' : 'takes'} brought up to date.${strange.length ? ` Not in this project: ${strange.slice(0, 5).join(', ')}${strange.length > 5 ? ` and ${strange.length - 5} more` : ''}.` : ''}`;
+  return say`${used} ${used === 1 ? 'take' : 'takes'} brought up to date.${strange.length ? say` Not in this project: ${strange.slice(0, 5).join(', ')}${strange.length > 5 ? say` and ${strange.length - 5} more` : ''}.` : ''}`;
 }

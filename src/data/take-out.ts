@@ -21,7 +21,7 @@ export async function takeOut(takeId: string): Promise<void> {
     const names = shots.slice(0, 5).map((s) => `“${s.name}”`);
     const answer = await ask({
       title: say`This take is in use`,
-      text: say`${names.join(', ')}${shots.length > 5 ? ` and ${shots.length - 5} more shots` : ''} show it. Their layers of it go as well; a shot that shows nothing else goes whole. Undo brings all of it back.`,
+      text: say`${names.join(', ')}${shots.length > 5 ? say` and ${shots.length - 5} more shots` : ''} show it. Their layers of it go as well; a shot that shows nothing else goes whole. Undo brings all of it back.`,
       answers: [
         { id: 'keep', label: say`Keep the take` },
         { id: 'out', label: say`Take it out with its layers` },

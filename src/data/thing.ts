@@ -61,27 +61,25 @@ export async function edgesIn(project: Project, takeId: string): Promise<Facts['
   return structureEdges(still, restlessIn(seen, still));
 }
 
-/** Where something stands all along a take that is not in another; null where nothing does, or they are of other sizes. */
-export async function stoodIn(project: Project, takeId: string, emptyId: string): Promise<PictureBox | null> {
-  const empty = medianLuma(await looksAt(project, emptyId));
-  const seen = await looksAt(project, takeId);
-  return empty.width === seen[0].width && empty.height === seen[0].height ? changedBox(empty, withoutRestless(seen, empty)) : null;
-}
-
 /** Brightness by which half of two pictures' pixels may differ, of 255, and still show one set. */
 const ONE_SET = 10;
 
-/** The plate that shows the set of a take: of all plates of its size the most alike; null where none shows it. */
-export async function emptySetOf(project: Project, take: Take): Promise<Take | null> {
+/**
+ * The plate that shows the set of a take, of all plates of its size the most alike, and where something stands all along the take that is
+ * not in the plate (null where nothing does); null where no plate shows it.
+ */
+export async function emptySetOf(project: Project, take: Take): Promise<{ plate: Take; box: PictureBox | null } | null> {
   const plates = project.takes.filter((t) => t.id !== take.id && isPlate(project, t) && ofOneSize(project, t, take));
   if (plates.length === 0) return null;
-  const stood = medianLuma(await looksAt(project, take.id));
-  let best: { plate: Take | null; off: number } = { plate: null, off: ONE_SET };
+  const seen = await looksAt(project, take.id);
+  const stood = medianLuma(seen);
+  let best: { plate: Take; empty: Luma } | null = null;
+  let least = ONE_SET;
   for (const plate of plates) {
     const empty = medianLuma(await looksAt(project, plate.id));
     const offs = Uint8Array.from(empty.data, (v, i) => Math.abs(v - stood.data[i])).sort();
     const off = offs[offs.length >> 1];
-    if (off < best.off) best = { plate, off };
+    if (off < least) [best, least] = [{ plate, empty }, off];
   }
-  return best.plate;
+  return best && { plate: best.plate, box: changedBox(best.empty, withoutRestless(seen, best.empty)) };
 }

@@ -40,8 +40,8 @@ export async function layTakeSound(takeId: string, onProgress: Progress, signal?
   // What was recorded before the song begins is not heard with it.
   const from = footage.from + Math.max(0, -at);
   const source = soundOfTake(project, takeId);
-  if (!source) return `${footageName(footage)} has no sound.`;
-  if (from >= footage.to - 0.01) return `${footageName(footage)} ends before the song begins.`;
+  if (!source) return say`${footageName(footage)} has no sound.`;
+  if (from >= footage.to - 0.01) return say`${footageName(footage)} ends before the song begins.`;
   edit(say`Lay the sound of a take`, (draft) => {
     draft.sound.clips.push({
       id: crypto.randomUUID(),
@@ -72,7 +72,7 @@ export async function layEffect(file: File, onProgress: Progress, signal?: Abort
 export function layStored(media: Media): string {
   const { project, playhead } = useProject.getState();
   if (!project) return say`No project is open.`;
-  if (!media.hasSound) return `${media.name} has no sound.`;
+  if (!media.hasSound) return say`${media.name} has no sound.`;
   edit(say`Lay ${media.name}`, (draft) => {
     withFiles(draft, [media]);
     draft.sound.clips.push({

@@ -74,7 +74,7 @@ export async function cutFrame(
   const where = say`The set itself moves, or is not known, in ${Math.ceil(100 * moving)} % of the picture.`;
   if (!sure.some((p) => p > 0.7))
     return { matte, note: say`${where} Nobody was recognised there: look at the edge, and mend it by hand.`, rgba, wants };
-  const note = `${where} There what looks like a person counts as well.`;
+  const note = say`${where} There what looks like a person counts as well.`;
   return { matte: joinedCut(backdrop, matte, sure, strokes), note, rgba, wants };
 }
 

@@ -48,7 +48,7 @@ export function profileOf(codecString: string | null): string {
   const avc = /^avc[13]\.([0-9a-f]{2})/i.exec(codecString ?? '');
   const hevc = /^(?:hvc1|hev1)\.[ABC]?(\d+)/.exec(codecString ?? '');
   const name = avc ? AVC_PROFILES[Number.parseInt(avc[1], 16)] : hevc && HEVC_PROFILES[Number(hevc[1])];
-  return name ? `, profile ${name}` : '';
+  return name ? say`, profile ${name}` : '';
 }
 
 const NO_INDEX = say`The file is damaged or was cut off: its index cannot be read. Copy it from the camera again, whole.`;

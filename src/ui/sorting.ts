@@ -30,12 +30,12 @@ export function spokenSorting(rows: readonly { id: string; name: string }[]): {
   return {
     screenReaderInstructions: { draggable: INSTRUCTIONS },
     announcements: {
-      onDragStart: ({ active }) => `${nameOf(active.id)} is taken up from place ${placeOf(active.id)}.`,
+      onDragStart: ({ active }) => say`${nameOf(active.id)} is taken up from place ${placeOf(active.id)}.`,
       onDragOver: ({ active, over }) =>
-        over ? `${nameOf(active.id)} is at place ${placeOf(over.id)}.` : `${nameOf(active.id)} is over no place.`,
+        over ? say`${nameOf(active.id)} is at place ${placeOf(over.id)}.` : say`${nameOf(active.id)} is over no place.`,
       onDragEnd: ({ active, over }) =>
-        over ? `${nameOf(active.id)} is laid down at place ${placeOf(over.id)}.` : `${nameOf(active.id)} is where it was.`,
-      onDragCancel: ({ active }) => `${nameOf(active.id)} is put back to place ${placeOf(active.id)}.`,
+        over ? say`${nameOf(active.id)} is laid down at place ${placeOf(over.id)}.` : say`${nameOf(active.id)} is where it was.`,
+      onDragCancel: ({ active }) => say`${nameOf(active.id)} is put back to place ${placeOf(active.id)}.`,
     },
   };
 }

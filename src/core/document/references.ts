@@ -1,4 +1,5 @@
 import type { Layer } from '../layer';
+import { say } from '../words';
 import type { Project, Shot } from './schema';
 
 /** What a shot names: takes, files of the project, and shots within it, by their ids. */
@@ -116,7 +117,7 @@ function nestedCircle({ shots, nestedShots }: Pick<Project, 'shots' | 'nestedSho
 function once<T extends { id: string }>(items: T[], what: (item: T) => string, setAside: string[], taken = new Set<string>()): T[] {
   const kept = items.filter((item) => {
     if (!taken.has(item.id)) return taken.add(item.id);
-    setAside.push(`${what(item)}: its id stands twice`);
+    setAside.push(say`${what(item)}: its id stands twice`);
     return false;
   });
   return kept.length === items.length ? items : kept;
@@ -129,7 +130,7 @@ function once<T extends { id: string }>(items: T[], what: (item: T) => string, s
  */
 export function referencesWhole(project: Project): { project: Project; setAside: string[] } {
   const setAside: string[] = [];
-  const media = once(project.media, (m) => `the file “${m.name}”`, setAside);
+  const media = once(project.media, (m) => say`the file “${m.name}”`, setAside);
   const files = new Set(media.map((m) => m.id));
   const nameOf = new Map(media.map((m) => [m.id, m.name]));
   const only = <T>(items: T[], keep: (item: T) => boolean, what: (item: T) => string): T[] => {
@@ -138,19 +139,19 @@ export function referencesWhole(project: Project): { project: Project; setAside:
   };
   const pictures = new Set(media.filter((m) => m.kind === 'video').map((m) => m.id));
   const filmed = only(
-    once(project.takes, (t) => `take ${t.number}`, setAside),
+    once(project.takes, (t) => say`take ${t.number}`, setAside),
     (t) => pictures.has(t.mediaId),
-    (t) => `take ${t.number}${t.slot ? ` of the slot “${t.slot}”` : ''}: its film is not in the project`,
+    (t) => say`take ${t.number}${t.slot ? say` of the slot “${t.slot}”` : ''}: its film is not in the project`,
   );
   // A take whose microphone's file is gone is heard as the camera heard it.
   const deaf = filmed.filter((t) => t.mic && !files.has(t.mic.mediaId));
   const takes = deaf.length === 0 ? filmed : filmed.map(({ mic, ...t }) => (mic && files.has(mic.mediaId) ? { ...t, mic } : t));
-  for (const t of deaf) setAside.push(`the microphone’s sound of take ${t.number}: its file is not in the project`);
+  for (const t of deaf) setAside.push(say`the microphone’s sound of take ${t.number}: its file is not in the project`);
   const taken = new Set<string>();
   const lists = {
-    shots: once(project.shots, (s) => `the shot “${s.name}”`, setAside, taken),
-    nestedShots: once(project.nestedShots, (s) => `the shot “${s.name}”`, setAside, taken),
-    unplacedShots: once(project.unplacedShots, (s) => `the shot “${s.name}”`, setAside),
+    shots: once(project.shots, (s) => say`the shot “${s.name}”`, setAside, taken),
+    nestedShots: once(project.nestedShots, (s) => say`the shot “${s.name}”`, setAside, taken),
+    unplacedShots: once(project.unplacedShots, (s) => say`the shot “${s.name}”`, setAside),
   };
   const settle = () => {
     const there: There = {
@@ -164,7 +165,9 @@ export function referencesWhole(project: Project): { project: Project; setAside:
         const next = shotWithin(shot, there);
         if (next === shot) return [shot];
         changed = true;
-        setAside.push(next ? `parts of the shot “${shot.name}”: what they show is gone` : `the shot “${shot.name}”: what it shows is gone`);
+        setAside.push(
+          next ? say`parts of the shot “${shot.name}”: what they show is gone` : say`the shot “${shot.name}”: what it shows is gone`,
+        );
         return next ? [next] : [];
       });
       if (changed) lists[name] = kept;
@@ -175,7 +178,7 @@ export function referencesWhole(project: Project): { project: Project; setAside:
   while (settle());
   for (let circle = nestedCircle(lists); circle; circle = nestedCircle(lists)) {
     const { id, name } = circle;
-    setAside.push(`the shot “${name}”: it lies within itself`);
+    setAside.push(say`the shot “${name}”: it lies within itself`);
     lists.shots = lists.shots.filter((s) => s.id !== id);
     lists.nestedShots = lists.nestedShots.filter((s) => s.id !== id);
     while (settle());
@@ -185,9 +188,9 @@ export function referencesWhole(project: Project): { project: Project; setAside:
   const clips = only(
     once(project.sound.clips, () => 'a sound', setAside),
     (c) => files.has(c.mediaId),
-    (c) => `the sound of “${nameOf.get(c.mediaId) ?? 'a file'}”: its file is not in the project`,
+    (c) => say`the sound of “${nameOf.get(c.mediaId) ?? 'a file'}”: its file is not in the project`,
   );
-  const plans = once(project.plans, (p) => `the planned shot “${p.name}”`, setAside);
+  const plans = once(project.plans, (p) => say`the planned shot “${p.name}”`, setAside);
   if (setAside.length === 0) return { project, setAside };
   return { project: { ...project, media, takes, ...lists, song, sound: { ...project.sound, clips }, plans }, setAside };
 }

@@ -42,7 +42,7 @@ function readFields(document: Parts, into: Project & Parts, setAside: string[]):
       into[name] = parsed.data;
       continue;
     }
-    setAside.push(`${name === 'song' ? 'the beats of the song' : `the project’s ${name}`}: ${firstIssue(parsed.error)}`);
+    setAside.push(`${name === 'song' ? 'the beats of the song' : say`the project’s ${name}`}: ${firstIssue(parsed.error)}`);
     if (name === 'song' && isParts(document.song)) into.song = bareSong(document.song);
   }
 }
@@ -55,7 +55,7 @@ function nameOf(item: unknown, i: number): string {
 /** The items of a list that can be read, whole or in part. */
 function readList(name: keyof typeof LISTS, given: unknown, setAside: string[]): unknown[] {
   if (!Array.isArray(given)) {
-    setAside.push(`the list of ${name}`);
+    setAside.push(say`the list of ${name}`);
     return [];
   }
   const { item: schema, most } = listSchemas[name];
@@ -67,7 +67,7 @@ function readList(name: keyof typeof LISTS, given: unknown, setAside: string[]):
     setAside.push(`${half.success ? 'something in the' : 'the'} ${word} ${nameOf(item, i)}: ${firstIssue(parsed.error)}`);
     return half.success ? [half.data] : [];
   });
-  if (kept.length > most) setAside.push(`${kept.length - most} of the list of ${name}: there may be ${most}`);
+  if (kept.length > most) setAside.push(say`${kept.length - most} of the list of ${name}: there may be ${most}`);
   return kept.slice(0, most);
 }
 

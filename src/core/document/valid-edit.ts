@@ -1,3 +1,4 @@
+import { say } from '../words';
 import { firstIssue } from './read';
 import { referencesWhole } from './references';
 import { fieldSchemas, listSchemas, type Project } from './schema';
@@ -27,7 +28,7 @@ export function editProblem(before: Project, after: Project): string {
   for (const [name, { item: schema, most }] of Object.entries(listSchemas)) {
     const list = name as keyof typeof listSchemas;
     if (before[list] === after[list]) continue;
-    if (after[list].length > most) return `${name}: more than ${most}`;
+    if (after[list].length > most) return say`${name}: more than ${most}`;
     for (const [i, item] of after[list].entries()) {
       if (item === before[list][i]) continue;
       const problem = checked(schema, item);

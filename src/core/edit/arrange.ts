@@ -71,7 +71,7 @@ export function shotOfShots(project: Project, shots: readonly Shot[], id: string
   const [{ shot: firstShot }] = spans;
   const last = spans.reduce((a, b) => (b.frames[1] > a.frames[1] ? b : a)).shot;
   const inside = ({ beat, offset }: Shot['start']) => ({ beat: beat - firstShot.start.beat, offset });
-  const name = shots.length === 1 ? firstShot.name : `${firstShot.name} and more`;
+  const name = shots.length === 1 ? firstShot.name : say`${firstShot.name} and more`;
   return plainShot(id, name, firstShot.start, last.end, {
     layers: spans.map(({ shot }, i) => {
       const from = inside(shot.start);

@@ -26,7 +26,7 @@ function footageProblems(project: Project, scene: Scene, shot: Shot): Problem<Mo
     const { before, after } = missingFrames(project, scene, layer);
     if (layer.source.kind !== 'take' || before + after === 0) return [];
     const { name } = footageOf(project, layer.source.takeId);
-    const where = before > 0 ? `begins ${frames(before)} after` : `is over ${frames(after)} before`;
+    const where = before > 0 ? say`begins ${frames(before)} after` : say`is over ${frames(after)} before`;
     return [
       {
         text: say`“${name}” ${where} the layer “${layer.name}” needs it: the picture stands still there. Shorten the shot by that much, or slide the take ${before > 0 ? 'on' : 'back'}.`,

@@ -12,6 +12,7 @@ import {
   secondsToBeat,
 } from '../time';
 import { type Beats, median, type Seconds } from '../units';
+import { say } from '../words';
 import { withPlaces } from './places';
 
 /** What became of a project whose song was replaced by another mix of it. */
@@ -118,7 +119,7 @@ export function retimedToRecording(
     if (retimedShot) shots.push(retimedShot);
     else {
       unplacedShots.push(shot);
-      lost.push(`the shot “${shot.name}”`);
+      lost.push(say`the shot “${shot.name}”`);
     }
   }
   const parts = (project.song?.parts ?? []).flatMap((part, i, all) => {
@@ -128,24 +129,24 @@ export function retimedToRecording(
     const end = all[i + 1]?.beat ?? Number.POSITIVE_INFINITY;
     const rest = [...place.keys()].filter((k) => k - old.bar1 > part.beat && k - old.bar1 < end).sort((a, b) => a - b)[0];
     if (rest !== undefined) return [{ ...part, beat: (place.get(rest) as number) - map.bar1 }];
-    lost.push(`the part “${part.name}”`);
+    lost.push(say`the part “${part.name}”`);
     return [];
   });
   const gains = (thread: 'song' | 'takes' | 'effects') =>
     project.sound[thread].gains.flatMap((key) => {
       const beat = moved(key.beat);
       if (beat === null)
-        lost.push(`a gain of ${key.gain} dB on the ${thread === 'song' ? 'song' : thread === 'takes' ? 'takes’ sound' : 'effects'}`);
+        lost.push(say`a gain of ${key.gain} dB on the ${thread === 'song' ? 'song' : thread === 'takes' ? 'takes’ sound' : 'effects'}`);
       return beat === null ? [] : [{ ...key, beat }];
     });
   const clips = project.sound.clips.flatMap((clip) => {
     const start = again(clip.start);
-    if (!start) lost.push(`the sound of “${project.media.find((m) => m.id === clip.mediaId)?.name ?? 'a file'}”`);
+    if (!start) lost.push(say`the sound of “${project.media.find((m) => m.id === clip.mediaId)?.name ?? 'a file'}”`);
     return start ? [{ ...clip, start }] : [];
   });
   const plans = project.plans.map((plan) => {
     const beat = moved(barToBeat(old, plan.bar));
-    if (beat === null) lost.push(`the planned place of “${plan.name}” (it stays at bar ${plan.bar})`);
+    if (beat === null) lost.push(say`the planned place of “${plan.name}” (it stays at bar ${plan.bar})`);
     return beat === null ? plan : { ...plan, bar: barAndBeat(map, nearestBarLine(map, beat)).bar };
   });
   const { sound } = project;

@@ -35,9 +35,9 @@ export const tones: EffectKind<Resolved> = {
     amount: numberKind('Amount', '%', 0, 100, 0),
     ...Object.fromEntries(
       PLACES.flatMap(([place, label, lightness]) => [
-        [`${place}Hue`, numberKind(`${label}: hue`, '°', 0, 360, 30)],
-        [`${place}Saturation`, numberKind(`${label}: saturation`, '%', 0, 100, 40)],
-        [`${place}Lightness`, numberKind(`${label}: lightness`, '%', 0, 100, lightness)],
+        [`${place}Hue`, numberKind(say`${label}: hue`, '°', 0, 360, 30)],
+        [`${place}Saturation`, numberKind(say`${label}: saturation`, '%', 0, 100, 40)],
+        [`${place}Lightness`, numberKind(say`${label}: lightness`, '%', 0, 100, lightness)],
       ]),
     ),
   },

@@ -100,7 +100,8 @@ export function mapOfList(text: string): MapRead {
   const notes = counted.length ? [] : [say`The list says nothing of bars: bar 1 is its first beat, and four beats make a bar.`];
   const gaps = beats.slice(1).map((t, i) => t - beats[i]);
   const missing = gaps.filter((gap) => gap > 1.6 * median(gaps)).length;
-  if (missing) notes.push(`${missing === 1 ? 'One gap is' : `${missing} gaps are`} longer than the others: beats may be missing there.`);
+  if (missing)
+    notes.push(say`${missing === 1 ? 'One gap is' : say`${missing} gaps are`} longer than the others: beats may be missing there.`);
   return checkedMap(counting({ beats, bar1, beatsPerBar }, bars), parts, notes);
 }
 

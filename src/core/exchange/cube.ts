@@ -31,7 +31,7 @@ function size(reading: Reading, kind: '1D' | '3D', word = ''): string {
   if (reading.kind) return 'gives a size a second time';
   const side = Number(word);
   const [least, most] = SIDES[kind];
-  if (!Number.isInteger(side) || side < least || side > most) return `gives a size of ${word}: ${least} to ${most} are read`;
+  if (!Number.isInteger(side) || side < least || side > most) return say`gives a size of ${word}: ${least} to ${most} are read`;
   Object.assign(reading, { kind, side, values: new Float32Array(3 * (kind === '1D' ? side : side ** 3)) });
   return '';
 }

@@ -1,3 +1,4 @@
+import { say } from '../words';
 /** Files that are taken in together: one by itself, or numbered pictures that follow one another. */
 export type Taking<F> = { kind: 'file'; file: F } | { kind: 'sequence'; name: string; files: F[] };
 
@@ -28,6 +29,6 @@ export function sequencesIn<F extends { name: string }>(files: readonly F[]): Ta
     if (!row) return [{ kind: 'file', file }];
     if (file !== files.find((f) => rowOf.get(f) === row)) return [];
     const stem = (NUMBERED.exec(row[0].name)?.[1] ?? '').replace(/[-_. ]+$/, '');
-    return [{ kind: 'sequence', name: `${stem || 'Pictures'} (${row.length} pictures)`, files: row }];
+    return [{ kind: 'sequence', name: say`${stem || 'Pictures'} (${row.length} pictures)`, files: row }];
   });
 }

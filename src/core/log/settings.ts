@@ -13,19 +13,19 @@ export function settingsDiffering(plan: PlannedShot, take: Take): string[] {
   const { settings } = take;
   const out: string[] = [];
   const aperture = readAperture(settings.aperture);
-  if (said(settings.aperture) && aperture === null) out.push(`the aperture “${settings.aperture}” cannot be read`);
+  if (said(settings.aperture) && aperture === null) out.push(say`the aperture “${settings.aperture}” cannot be read`);
   else if (aperture !== null && Math.abs(apertureStops(camera.aperture, aperture)) > 1 / 6)
-    out.push(`f/${aperture} instead of f/${camera.aperture}`);
+    out.push(say`f/${aperture} instead of f/${camera.aperture}`);
   const shutter = readShutter(settings.shutter, camera.captureFps);
-  if (said(settings.shutter) && shutter === null) out.push(`the shutter “${settings.shutter}” cannot be read`);
+  if (said(settings.shutter) && shutter === null) out.push(say`the shutter “${settings.shutter}” cannot be read`);
   else if (shutter !== null && Math.abs(shutterStops(camera.shutter, shutter)) > 1 / 6)
-    out.push(`shutter ${shutterLabel(shutter)} instead of ${shutterLabel(camera.shutter)}`);
+    out.push(say`shutter ${shutterLabel(shutter)} instead of ${shutterLabel(camera.shutter)}`);
   const iso = readIso(settings.iso);
-  if (said(settings.iso) && iso === null) out.push(`the ISO “${settings.iso}” cannot be read`);
+  if (said(settings.iso) && iso === null) out.push(say`the ISO “${settings.iso}” cannot be read`);
   else if (iso !== null && Math.abs(isoStops(camera.iso, iso)) > 1 / 6) out.push(say`ISO ${iso} instead of ${camera.iso}`);
   const lens = Number.parseFloat(settings.lens);
   if (said(settings.lens) && Number.isFinite(lens) && Math.abs(lens / camera.focal - 1) > 0.02)
-    out.push(`lens ${lens} mm instead of ${camera.focal} mm`);
+    out.push(say`lens ${lens} mm instead of ${camera.focal} mm`);
   return out;
 }
 

@@ -74,7 +74,7 @@ function judge(project: Project, plan: PlannedShot, take: Take, figures: TakeFig
   else {
     for (const b of own.bumps) add('fix', 20 + b.size, `bumped by ${b.size.toFixed(1)} px at ${b.time.toFixed(1)} s`);
     const drift = driftOf(own);
-    if (Math.abs(drift) > DARK) add('fix', 10, `the light drifts by ${drift.toFixed(2)} EV`);
+    if (Math.abs(drift) > DARK) add('fix', 10, say`the light drifts by ${drift.toFixed(2)} EV`);
   }
   const against = figures?.against;
   if (against && against.trusted >= 0.5) {
@@ -86,7 +86,7 @@ function judge(project: Project, plan: PlannedShot, take: Take, figures: TakeFig
       add(
         'unsure',
         3,
-        `${Math.abs(exposure).toFixed(2)} EV ${exposure < 0 ? 'darker' : 'brighter'} than the set-up, which Takes puts right`,
+        say`${Math.abs(exposure).toFixed(2)} EV ${exposure < 0 ? 'darker' : 'brighter'} than the set-up, which Takes puts right`,
       );
   } else if (against) add('unsure', 3, 'too little background could be followed');
   for (const text of settingsDiffering(plan, take)) add('unsure', 2, text);
@@ -98,7 +98,7 @@ function rowText(best: JudgedTake | null, late: string): string {
   if (!best) return say`Nothing filmed yet.`;
   const name = say`Take ${best.take.number}`;
   const reasons = [...best.reasons, ...(late ? [late] : [])];
-  if (reasons.length === 0) return `${name}: measured and good.`;
+  if (reasons.length === 0) return say`${name}: measured and good.`;
   return `${name}: ${reasons.join('; ')}.`;
 }
 
@@ -110,7 +110,7 @@ function lateness(project: Project, plan: PlannedShot, slot: Slot, best: JudgedT
     .map((t) => t.filmedAt as number);
   if (served.length === 0) return '';
   const gap = Math.min(...served.map((t) => Math.abs(t - (best.take.filmedAt as number)))) / 1000;
-  return gap > FRESH ? `${Math.round(gap / 60)} minutes away from the nearest take it serves` : '';
+  return gap > FRESH ? say`${Math.round(gap / 60)} minutes away from the nearest take it serves` : '';
 }
 
 /**

@@ -106,5 +106,5 @@ export function kelvinLike(light: { red: number; blue: number }, from = 3200): n
 export function lightWords(light: { exposure: Stops; red: number; blue: number }, from = 3200): string {
   const kelvin = Math.round(kelvinLike(light, from) - from);
   const ev = `${light.exposure < 0 ? '−' : '+'}${Math.abs(light.exposure).toFixed(2)} EV`;
-  return Math.abs(kelvin) < 15 ? ev : `${ev}, about ${Math.abs(kelvin)} K ${kelvin < 0 ? 'warmer' : 'cooler'}`;
+  return Math.abs(kelvin) < 15 ? ev : say`${ev}, about ${Math.abs(kelvin)} K ${kelvin < 0 ? 'warmer' : 'cooler'}`;
 }

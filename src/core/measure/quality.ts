@@ -182,12 +182,12 @@ export function qualityFindings(quality: Quality, declaredRate: number): string[
   const percent = (v: number) => `${(100 * v).toFixed(1)} %`;
   for (const { from, to, worst } of softStretches(quality.sharpness))
     out.push(say`Soft from frame ${from} to ${to}: down to ${percent(worst)} of its usual fine detail. Focus moved, or the camera did.`);
-  if (quality.blown > 0.02) out.push(`${percent(quality.blown)} of the picture is blown out. Close the aperture or lower ISO.`);
-  if (quality.drowned > 0.25) out.push(`${percent(quality.drowned)} of the picture is drowned in black.`);
+  if (quality.blown > 0.02) out.push(say`${percent(quality.blown)} of the picture is blown out. Close the aperture or lower ISO.`);
+  if (quality.drowned > 0.25) out.push(say`${percent(quality.drowned)} of the picture is drowned in black.`);
   if (quality.noise > 4) out.push(say`Noise of ${quality.noise.toFixed(1)} code values: more light, or a lower ISO.`);
   if (quality.repeats.length > 2)
     out.push(
-      `${quality.repeats.length} frames repeat the one before: ${quality.trueRate.toFixed(2)} new ones a second, not ${declaredRate.toFixed(2)}.`,
+      say`${quality.repeats.length} frames repeat the one before: ${quality.trueRate.toFixed(2)} new ones a second, not ${declaredRate.toFixed(2)}.`,
     );
   if (quality.variableRate) out.push(say`The frame rate varies; times are taken frame by frame from the file.`);
   return out;

@@ -143,10 +143,10 @@ export function matchWords({ offset, rate }: TimeMatch): string {
     Math.abs(offset) < 0.005
       ? 'at the same seconds'
       : `${Math.abs(offset).toFixed(2)} s ${offset > 0 ? 'earlier than there' : 'later than there'}`;
-  const pace = Math.abs(rate - 1) < 0.001 ? '' : `, and ${Math.abs(100 * (rate - 1)).toFixed(1)} % ${rate > 1 ? 'faster' : 'slower'}`;
+  const pace = Math.abs(rate - 1) < 0.001 ? '' : say`, and ${Math.abs(100 * (rate - 1)).toFixed(1)} % ${rate > 1 ? 'faster' : 'slower'}`;
   return `${when}${pace}`;
 }
 
 /** What is to be done where one camera is quicker than the other; else ''. */
 export const paceWords = ({ rate }: TimeMatch): string =>
-  Math.abs(rate - 1) < 0.002 ? '' : ` At a speed of ${(100 / rate).toFixed(1)} % it stays with it.`;
+  Math.abs(rate - 1) < 0.002 ? '' : say` At a speed of ${(100 / rate).toFixed(1)} % it stays with it.`;

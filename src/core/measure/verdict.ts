@@ -207,16 +207,16 @@ export function lockVerdict(lock: TakeLock, against: string): { level: 'good' | 
   }
   const bumps = lock.bumps.map((b) => `a bump of ${b.size.toFixed(1)} px at ${b.time.toFixed(2)} s`).join(', ');
   const light = lock.light
-    ? ` Light ${signed(lock.light.exposure, 2)} EV, red ${signed((lock.light.red - 1) * 100, 1)} %, blue ${signed((lock.light.blue - 1) * 100, 1)} %.`
+    ? say` Light ${signed(lock.light.exposure, 2)} EV, red ${signed((lock.light.red - 1) * 100, 1)} %, blue ${signed((lock.light.blue - 1) * 100, 1)} %.`
     : '';
   const tones = lock.curves
     ? ` Its tones follow ${lock.transfer === 'BT.709' ? 'another curve' : lock.transfer}; they are matched level by level.`
     : '';
-  const sure = `${Math.round(lock.trusted * 100)} % of the frames could be followed.`;
+  const sure = say`${Math.round(lock.trusted * 100)} % of the frames could be followed.`;
   if (lock.travel)
     return {
       level: bumps ? 'fix' : 'good',
-      text: say`${travelWords(lock.travel)}${bumps ? ` On its way there is ${bumps}.` : ' Nothing knocks it on its way.'} Takes of one such move are laid on each other at the moments that pass the same places. ${sure}`,
+      text: say`${travelWords(lock.travel)}${bumps ? say` On its way there is ${bumps}.` : ' Nothing knocks it on its way.'} Takes of one such move are laid on each other at the moments that pass the same places. ${sure}`,
     };
   if (lock.match)
     return {
@@ -232,7 +232,7 @@ export function lockVerdict(lock: TakeLock, against: string): { level: 'good' | 
     };
   return {
     level: 'fix',
-    text: say`Moved against ${against}: ${Math.hypot(lock.typical.dx, lock.typical.dy).toFixed(2)} px and ${lock.typical.turn.toFixed(3)}°, ${lock.corner.toFixed(1)} px at the corner${bumps ? `, with ${bumps}` : ''}.${light}${tones} ${sure}`,
+    text: say`Moved against ${against}: ${Math.hypot(lock.typical.dx, lock.typical.dy).toFixed(2)} px and ${lock.typical.turn.toFixed(3)}°, ${lock.corner.toFixed(1)} px at the corner${bumps ? say`, with ${bumps}` : ''}.${light}${tones} ${sure}`,
   };
 }
 

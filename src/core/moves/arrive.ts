@@ -82,14 +82,14 @@ function layersOfThing(context: MoveContext, move: Arrive, one: Thing, i: number
     ...(grown ? {} : { shutter: 180 }),
   };
   const frozen = [remapKeyAt(at.beat, at.offset, sync, 0, 'freeze')];
-  const coming = take(`coming${i + 1}`, `${name} coming`, takeId, frozen, moves);
+  const coming = take(`coming${i + 1}`, say`${name} coming`, takeId, frozen, moves);
   const shade =
     move.shadow > 0
       ? [
           {
             ...context.made(
               `shadow${i + 1}`,
-              `${name}: shadow`,
+              say`${name}: shadow`,
               { kind: 'echo', layerId: coming.id, late: 0, shown: 'as a shadow', soft: 2 },
               {
                 from: comes,

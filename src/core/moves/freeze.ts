@@ -253,7 +253,7 @@ function problemsOf(context: MoveContext, move: Freeze): Problem<Freeze>[] {
   const most = Math.max(0, Math.ceil((move.until.beat - move.at.beat) / move.every) - 1);
   return [
     {
-      text: say`${move.parts.length} parts, one every ${move.every === 1 ? 'beat' : `${move.every} beats`}, land up to ${move.every * move.parts.length} beats after the freeze, which ends ${move.until.beat - move.at.beat} beats after it began: at most ${most}.`,
+      text: say`${move.parts.length} parts, one every ${move.every === 1 ? 'beat' : say`${move.every} beats`}, land up to ${move.every * move.parts.length} beats after the freeze, which ends ${move.until.beat - move.at.beat} beats after it began: at most ${most}.`,
       nearest: {
         label: say`Land them faster`,
         move: { ...move, every: Math.max(0.25, Math.floor((4 * (move.until.beat - move.at.beat)) / (move.parts.length + 1)) / 4) },

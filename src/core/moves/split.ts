@@ -182,7 +182,7 @@ function layersOf(context: MoveContext, move: Split): Layer[] {
 function reachLayer({ from, until, silhouetteId }: Reach, k: number, panel: Layer | undefined): Layer | null {
   if (!panel || !silhouetteId || panel.source.kind !== 'take') return null;
   const masks = [figureMask({ by: 'outline', silhouetteId }, null)];
-  return { ...panel, id: `reach${k + 1}`, name: `${panel.name}: over the gutter`, from, to: until, masks: masks.map(madeByMove) };
+  return { ...panel, id: `reach${k + 1}`, name: say`${panel.name}: over the gutter`, from, to: until, masks: masks.map(madeByMove) };
 }
 
 const madeByMove = (mask: Layer['masks'][number]): Layer['masks'][number] => ({ ...mask, madeBy: 'move' });

@@ -142,7 +142,7 @@ export function waysToPay(stops: Stops, iso: number, shutter: Seconds, rate: num
     out.push({
       means: 'shutter',
       text: say`shutter ${shutterLabel(shutter)} → ${longer[0].label} wins ${longer[0].gain.toFixed(1)} stops`,
-      price: `${Math.round(longer[0].angle)}°: movement smears ${(longer[0].time / shutter).toFixed(1)} times as far`,
+      price: say`${Math.round(longer[0].angle)}°: movement smears ${(longer[0].time / shutter).toFixed(1)} times as far`,
     });
   return out;
 }

@@ -150,7 +150,7 @@ function zoneJudgements(zone: Zone, shot: PlannedShot, unit: LengthUnit): Judgem
           ? shot.camera.orientation === 'lying'
             ? ': move back, take a shorter lens, or tilt.'
             : ': move back or take a shorter lens.'
-          : `: arms and actions need it. Move the place ${c.side === 'left' ? 'right' : 'left'} by as much${shot.camera.orientation === 'upright' ? ', or hold the camera lying' : ''}.`
+          : say`: arms and actions need it. Move the place ${c.side === 'left' ? 'right' : 'left'} by as much${shot.camera.orientation === 'upright' ? ', or hold the camera lying' : ''}.`
       }`,
     }));
   const { room } = shot;
@@ -163,7 +163,7 @@ function zoneJudgements(zone: Zone, shot: PlannedShot, unit: LengthUnit): Judgem
 }
 
 function seamJudgements(seam: Seam, view: View, unit: LengthUnit): Judgement[] {
-  const between = `${seam.left.place.name} and ${seam.right.place.name}`;
+  const between = say`${seam.left.place.name} and ${seam.right.place.name}`;
   const share = ((100 * Math.abs(seam.gap)) / view.width).toFixed(1);
   if (seam.advice)
     return [
@@ -172,7 +172,7 @@ function seamJudgements(seam: Seam, view: View, unit: LengthUnit): Judgement[] {
         text: `${between} ${seam.gap < 0 ? `overlap by ${Math.round(-seam.gap)} px (${share} %) and would have to be cut out frame by frame` : `are only ${Math.round(seam.gap)} px (${share} %) apart`}. ${seam.advice}`,
       },
     ];
-  const where = seam.along ? `along ${seam.along.name}` : 'in the open';
+  const where = seam.along ? say`along ${seam.along.name}` : 'in the open';
   return [
     {
       level: 'good',
@@ -214,9 +214,9 @@ function sharpnessOf(shot: PlannedShot, fps: number): Sharpness | null {
 }
 
 function sharpnessJudgements(s: Sharpness, shot: PlannedShot, unit: LengthUnit): Judgement[] {
-  const now = `f/${shot.camera.aperture} focused at ${showLength(shot.camera.focus, unit)} is sharp from ${showLength(s.near, unit)} to ${showLength(s.far, unit)}`;
+  const now = say`f/${shot.camera.aperture} focused at ${showLength(shot.camera.focus, unit)} is sharp from ${showLength(s.near, unit)} to ${showLength(s.far, unit)}`;
   if (s.soft.length === 0) return [{ level: 'good', text: say`${now}: every place is held.` }];
-  const cost = s.cost > 0.05 ? `, ${s.cost.toFixed(1)} stops less light` : ', with no light lost';
+  const cost = s.cost > 0.05 ? say`, ${s.cost.toFixed(1)} stops less light` : ', with no light lost';
   return [
     {
       level: 'fix',
@@ -242,7 +242,7 @@ function lightPlan(shot: PlannedShot, fps: number): LightPlan {
   else
     judgements.push({
       level: 'good',
-      text: say`${shutterLabel(camera.shutter)} is ${Math.round(angle)}° at ${rate} fps${shot.outdoors ? '' : ` and free of flicker at ${camera.mains} Hz`}.`,
+      text: say`${shutterLabel(camera.shutter)} is ${Math.round(angle)}° at ${rate} fps${shot.outdoors ? '' : say` and free of flicker at ${camera.mains} Hz`}.`,
     });
   if (angle > 360.5) judgements.push({ level: 'fix', text: say`${shutterLabel(camera.shutter)} is longer than a frame at ${rate} fps.` });
   if (slow.capture > rate + 0.1)

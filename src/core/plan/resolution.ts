@@ -46,8 +46,8 @@ export function resolutionNeed(
   const ratio = captured.width / width;
   const text =
     ratio >= 0.999
-      ? `${captured.width}×${captured.height} is enough: ${width}×${height} is needed.`
-      : `${captured.width}×${captured.height} is too small: ${width}×${height} is needed, so at the largest move a pixel is drawn ${(1 / ratio).toFixed(2)} times its size. Film at ${standardSize(width, height)}, or make the moves smaller.`;
+      ? say`${captured.width}×${captured.height} is enough: ${width}×${height} is needed.`
+      : say`${captured.width}×${captured.height} is too small: ${width}×${height} is needed, so at the largest move a pixel is drawn ${(1 / ratio).toFixed(2)} times its size. Film at ${standardSize(width, height)}, or make the moves smaller.`;
   return { width, height, ratio, factors, verdict: ratio >= 0.999 ? 'good' : 'fix', text };
 }
 
@@ -69,5 +69,5 @@ function standardSize(width: number, height: number): string {
   const found = SIZES.find(([w, h]) => w >= long - 1 && h >= short - 1);
   return found
     ? `${found[0]}×${found[1]}`
-    : `more than ${SIZES[SIZES.length - 1][0]}×${SIZES[SIZES.length - 1][1]} (no common camera does)`;
+    : say`more than ${SIZES[SIZES.length - 1][0]}×${SIZES[SIZES.length - 1][1]} (no common camera does)`;
 }

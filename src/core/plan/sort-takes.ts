@@ -1,4 +1,5 @@
 import type { Unit } from '../units';
+import { say } from '../words';
 
 /** What was seen of a take that nobody has planned. */
 export interface SeenTake {
@@ -70,7 +71,7 @@ export function sortTakes(takes: readonly SeenTake[]): SortedTakes[] {
         {
           recipe: 'clones',
           takes: [...plate, ...clones.map(({ id }, i) => ({ id, slot: `place-p${i + 1}` }))],
-          looks: `one room, with ${counted(clones.length)} performers at places of their own${withPlate}: clones`,
+          looks: say`one room, with ${counted(clones.length)} performers at places of their own${withPlate}: clones`,
         },
         ...alone(acted.filter((t) => !clones.includes(t))),
       ];
@@ -79,7 +80,7 @@ export function sortTakes(takes: readonly SeenTake[]): SortedTakes[] {
         {
           recipe: 'curtain reveal',
           takes: [...plate, ...acted.slice(0, 2).map(({ id }, i) => ({ id, slot: ['one', 'two'][i] }))],
-          looks: `one room, twice with a performer at the same place${withPlate}: a reveal from one to the other`,
+          looks: say`one room, twice with a performer at the same place${withPlate}: a reveal from one to the other`,
         },
         ...alone(acted.slice(2)),
       ];

@@ -1,5 +1,6 @@
 import { getPosition, getTimes } from 'suncalc';
 import type { Degrees, Metres } from '../units';
+import { say } from '../words';
 import type { PlannedShot } from './schema';
 
 /** Minutes after local midnight. */
@@ -81,7 +82,7 @@ export function lightWindow(date: string, minutes: ClockMinutes, place: Outdoors
     if (sunAt(date, t, place).altitude < LOWEST) return { from: minutes, to: t - 1, reason: 'the sun gets low and its light turns warm' };
     const now = sunShadow(date, t, place, height);
     if (!now || Math.hypot(now.x - start.x, now.z - start.z) > DRIFT_LIMIT)
-      return { from: minutes, to: t - 1, reason: `shadows have wandered ${Math.round(DRIFT_LIMIT * 100)} cm` };
+      return { from: minutes, to: t - 1, reason: say`shadows have wandered ${Math.round(DRIFT_LIMIT * 100)} cm` };
   }
   return { from: minutes, to: minutes + 600, reason: '' };
 }

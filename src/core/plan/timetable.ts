@@ -60,9 +60,9 @@ export interface Timetable {
 /** What changes between two slots, in words: 'outfit, lamps'. */
 function changed(from: OrderSlot, worn: string, to: OrderSlot): string {
   return [
-    to.outfit !== '' && worn !== to.outfit && `outfit: ${to.outfit}`,
-    from.rig !== to.rig && `camera: ${to.rig}`,
-    from.light !== to.light && `lamps: ${to.light}`,
+    to.outfit !== '' && worn !== to.outfit && say`outfit: ${to.outfit}`,
+    from.rig !== to.rig && say`camera: ${to.rig}`,
+    from.light !== to.light && say`lamps: ${to.light}`,
   ]
     .filter(Boolean)
     .join(', ');

@@ -1,4 +1,5 @@
 import type { Beats, Frames, Seconds } from '../units';
+import { say } from '../words';
 import { barAndBeat, barName } from './bars';
 import { type BeatMap, beatToSeconds, secondsToBeat } from './beatmap';
 import { type FrameRate, frameToSeconds, nearestFrame } from './rate';
@@ -41,5 +42,5 @@ export function describeAnchor(map: BeatMap, anchor: Anchor): string {
   const fraction =
     part < 0.01 ? '' : part === 0.5 ? ' 1/2' : part === 0.25 ? ' 1/4' : part === 0.75 ? ' 3/4' : ` ${part.toFixed(2).slice(1)}`;
   const offset = anchor.offset === 0 ? '' : ` ${anchor.offset > 0 ? '+' : '−'}${Math.abs(anchor.offset)} f`;
-  return `${barName(bar)} beat ${whole}${fraction}${offset}`;
+  return say`${barName(bar)} beat ${whole}${fraction}${offset}`;
 }

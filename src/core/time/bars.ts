@@ -1,4 +1,5 @@
 import type { Beats } from '../units';
+import { say } from '../words';
 import type { BeatMap } from './beatmap';
 
 /** Bars of one length, from a beat on. Whole numbers; beat 0 and bar 1 are the song's first bar line. */
@@ -37,7 +38,7 @@ export function barAndBeat(map: BeatMap, beat: Beats): { bar: number; beat: numb
 }
 
 /** A bar as it is spoken of: what comes before bar 1 is the pick-up. */
-export const barName = (bar: number): string => (bar === 0 ? 'pick-up' : `bar ${bar}`);
+export const barName = (bar: number): string => (bar === 0 ? 'pick-up' : say`bar ${bar}`);
 
 /** The beat a bar begins on (bar 1 is beat 0); of `2.5` the middle of bar 2. */
 export function barToBeat(map: BeatMap, bar: number): Beats {
@@ -130,4 +131,4 @@ export function movedChanges(map: BeatMap, again: (index: number) => number | nu
 
 /** Reads like `4 in a bar`, or `4 in a bar, 3 from bar 9`. */
 export const inBars = (map: BeatMap): string =>
-  [`${map.beatsPerBar} in a bar`, ...barChanges(map).map(({ bar, beatsPerBar }) => `${beatsPerBar} from bar ${bar}`)].join(', ');
+  [say`${map.beatsPerBar} in a bar`, ...barChanges(map).map(({ bar, beatsPerBar }) => say`${beatsPerBar} from bar ${bar}`)].join(', ');

@@ -10,7 +10,7 @@ import type { ExportFormat } from './format';
 function timeLeft(began: number, done: number): string {
   if (done < 0.03) return '';
   const left = ((performance.now() - began) / 1000 / done) * (1 - done);
-  return left < 60 ? `, about ${Math.ceil(left)} s left` : `, about ${Math.ceil(left / 60)} min left`;
+  return left < 60 ? say`, about ${Math.ceil(left)} s left` : say`, about ${Math.ceil(left / 60)} min left`;
 }
 
 const noShot = (project: Project) => (project.shots.length === 0 ? say`There is no shot on the score yet; a film needs one.` : '');
@@ -33,14 +33,14 @@ export const filmAs = ({ id, label }: Container): ExportFormat => ({
       project,
       id,
       { leave, chosen },
-      (p) => tell(`${p.doing}: frame ${p.done} of ${p.total}${timeLeft(began, p.done / p.total)}`, p.done / p.total),
+      (p) => tell(say`${p.doing}: frame ${p.done} of ${p.total}${timeLeft(began, p.done / p.total)}`, p.done / p.total),
       signal,
     );
     if (!made.ok) return made;
     const file = chosen ? await chosen.getFile() : await storedFilm(made.name);
     const took = (performance.now() - began) / 1000;
-    const left = made.left > 0 ? ` ${made.left} frames in it are black or held, as you chose.` : '';
-    const said = `${(file.size / 1e6).toFixed(1)} MB, ${total} frames in ${took.toFixed(1)} s (${(total / took).toFixed(0)} frames a second).${left}`;
+    const left = made.left > 0 ? say` ${made.left} frames in it are black or held, as you chose.` : '';
+    const said = say`${(file.size / 1e6).toFixed(1)} MB, ${total} frames in ${took.toFixed(1)} s (${(total / took).toFixed(0)} frames a second).${left}`;
     return { ok: true, file, said };
   },
 });

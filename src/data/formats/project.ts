@@ -17,7 +17,7 @@ export const projectFile: ExportFormat = {
     const target = chosen ? { handle: chosen } : { name: PACKED };
     const missing = await saveProjectFile(project, target, (done) => tell(say`Packing the project`, done), signal);
     const file = chosen ? await chosen.getFile() : await storedFilm(PACKED);
-    const lacks = missing.length > 0 ? ` Not in it, for they are missing here too: ${listed(missing)}.` : '';
+    const lacks = missing.length > 0 ? say` Not in it, for they are missing here too: ${listed(missing)}.` : '';
     const said = say`The whole project, films and song included, is one file of ${(file.size / 1e6).toFixed(1)} MB. “Open a project file” brings it back anywhere.${lacks}`;
     return { ok: true, file, said };
   },

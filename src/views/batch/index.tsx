@@ -36,7 +36,7 @@ export function BatchDoor() {
         const [file] = files();
         const media = await stored(file);
         const found = await hearSong(media.id, silent);
-        if (!found) throw new Error(`${file.name}: there is no sound in this file.`);
+        if (!found) throw new Error(say`${file.name}: there is no sound in this file.`);
         return beatsReportSchema.parse(beatsReport(file.name, found));
       },
       takes: () => takesOf(files()),

@@ -94,7 +94,7 @@ export function ShapeField({ project, shape, onShape }: { project: Project; shap
       <SelectField
         label={say`Make it`}
         value={shape ? `${shape.width} ${shape.height}` : 'film'}
-        options={[['film', 'as the film is'], ...SHAPES.map(([size, name]) => [size, `another shape: ${name}`] as const)]}
+        options={[['film', 'as the film is'], ...SHAPES.map(([size, name]) => [size, say`another shape: ${name}`] as const)]}
         onChange={(value) => {
           const [width, height] = value.split(' ').map(Number);
           onShape(value === 'film' ? null : { width, height });
@@ -112,7 +112,7 @@ export function ShapeField({ project, shape, onShape }: { project: Project; shap
             value={here?.id ?? ''}
             options={[
               ...(here ? [] : [['', 'none at the playhead'] as const]),
-              ...project.shots.map((s) => [s.id, `${s.name}, bar ${barAndBeat(map, s.start.beat).bar}`] as const),
+              ...project.shots.map((s) => [s.id, say`${s.name}, bar ${barAndBeat(map, s.start.beat).bar}`] as const),
             ]}
             onChange={(id) => goTo(project.shots.find((s) => s.id === id))}
           />

@@ -29,7 +29,7 @@ async function saveShotList(project: Project): Promise<void> {
     return order ? [{ shot, order, barSeconds: tempoOf(project, shot).barSeconds }] : [];
   });
   // A byte order mark tells spreadsheets that it is UTF-8.
-  download(new Blob(['\ufeff', shotListCsv(listed)], { type: 'text/csv' }), file(`${project.name} shot list`, 'csv'));
+  download(new Blob(['\ufeff', shotListCsv(listed)], { type: 'text/csv' }), file(say`${project.name} shot list`, 'csv'));
 }
 
 /** A part of the sheet that is not torn apart by a page's end. */
@@ -147,8 +147,8 @@ export function CallSheet({ project, plan }: { project: Project; plan: PlannedSh
             caption={say`Settings`}
             head={['', say`Value`]}
             rows={[
-              [say`Sensor, lens`, `${camera.sensor.name} mm, ${camera.focal} mm, held ${camera.orientation}`],
-              ['Picture', `${camera.captureWidth} × ${camera.captureHeight}, ${camera.captureFps} fps`],
+              [say`Sensor, lens`, say`${camera.sensor.name} mm, ${camera.focal} mm, held ${camera.orientation}`],
+              ['Picture', say`${camera.captureWidth} × ${camera.captureHeight}, ${camera.captureFps} fps`],
               ['Exposure', `f/${camera.aperture}, ${shutterLabel(camera.shutter)}, ISO ${camera.iso}`],
               [say`Focus, height, tilt`, `${length(camera.focus)}, ${length(camera.height)}, ${camera.tilt}°`],
               [say`Song played at`, `${Math.round(report.light.slow.playback)} %`],

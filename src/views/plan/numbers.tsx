@@ -56,7 +56,7 @@ export function MarkTables({ project, plan }: { project: Project; plan: PlannedS
             e.to.name,
             length(e.height),
             length(e.distance),
-            `${Math.abs(e.turn).toFixed(0)}° to frame ${e.turn > 0 ? 'right' : 'left'}${Math.abs(e.lift) > 0.5 ? `, ${Math.abs(e.lift).toFixed(0)}° ${e.lift > 0 ? 'up' : 'down'}` : ''}`,
+            say`${Math.abs(e.turn).toFixed(0)}° to frame ${e.turn > 0 ? 'right' : 'left'}${Math.abs(e.lift) > 0.5 ? `, ${Math.abs(e.lift).toFixed(0)}° ${e.lift > 0 ? 'up' : 'down'}` : ''}`,
           ])}
         />
       )}
@@ -93,8 +93,8 @@ export function Numbers({ project, plan, report }: { project: Project; plan: Pla
           head={['', say`Value`]}
           rows={[
             [say`Sharp now`, `${length(sharpness.near)} to ${length(sharpness.far)}`],
-            [say`To hold every place`, `focus ${length(sharpness.focus)}, f/${sharpness.aperture}`],
-            [say`Light it costs`, `${sharpness.cost.toFixed(1)} stops`],
+            [say`To hold every place`, say`focus ${length(sharpness.focus)}, f/${sharpness.aperture}`],
+            [say`Light it costs`, say`${sharpness.cost.toFixed(1)} stops`],
             ...sharpness.payments.map((p) => [say`Paid by ${p.means}`, `${p.text}: ${p.price}`]),
           ]}
         />
@@ -104,15 +104,15 @@ export function Numbers({ project, plan, report }: { project: Project; plan: Pla
         head={[say`Shutter`, say`Angle`, say`Light against 180°`]}
         rows={light.safe
           .slice(0, 4)
-          .map((s) => [s.label, `${Math.round(s.angle)}°`, `${s.stops > 0 ? '−' : '+'}${Math.abs(s.stops).toFixed(1)} stops`])}
+          .map((s) => [s.label, `${Math.round(s.angle)}°`, say`${s.stops > 0 ? '−' : '+'}${Math.abs(s.stops).toFixed(1)} stops`])}
       />
       <Table
         caption={say`Slow motion`}
         head={['', say`Value`]}
         rows={[
-          [say`Rate to film at`, `${light.slow.capture} fps`],
+          [say`Rate to film at`, say`${light.slow.capture} fps`],
           [say`Song played on set at`, `${Math.round(light.slow.playback)} %`],
-          [say`Light lost`, `${light.slow.lost.toFixed(1)} stops`],
+          [say`Light lost`, say`${light.slow.lost.toFixed(1)} stops`],
           [say`Slowest before frames repeat`, `${light.slow.slowest.toFixed(0)} %`],
         ]}
       />
@@ -144,7 +144,10 @@ export function Numbers({ project, plan, report }: { project: Project; plan: Pla
           rows={[
             ['Scale', `${(100 * dolly.from).toFixed(0)} % to ${(100 * dolly.to).toFixed(0)} %`],
             ['Way', `${length(dolly.track)} at ${dolly.speed.toFixed(2)} m/s`],
-            ...dolly.background.map((b) => [`${length(b.behind)} behind`, `${(100 * b.growth).toFixed(0)} % of its size at the start`]),
+            ...dolly.background.map((b) => [
+              say`${length(b.behind)} behind`,
+              say`${(100 * b.growth).toFixed(0)} % of its size at the start`,
+            ]),
           ]}
         />
       )}
@@ -153,13 +156,13 @@ export function Numbers({ project, plan, report }: { project: Project; plan: Pla
           caption={say`Sun`}
           head={['', say`Value`]}
           rows={[
-            [say`At the start`, `${outdoors.altitude.toFixed(1)}° high, bearing ${outdoors.bearing.toFixed(0)}°`],
+            [say`At the start`, say`${outdoors.altitude.toFixed(1)}° high, bearing ${outdoors.bearing.toFixed(0)}°`],
             [
               say`Up, down`,
               `${outdoors.day.sunrise === null ? 'no sunrise' : clock(outdoors.day.sunrise)}, ${outdoors.day.sunset === null ? 'no sunset' : clock(outdoors.day.sunset)}`,
             ],
             [say`Dusk ends`, outdoors.day.dusk === null ? 'not this day' : clock(outdoors.day.dusk)],
-            [say`Shadow of a head wanders`, outdoors.drift === null ? 'no shadow' : `${outdoors.drift.toFixed(1)} cm a minute`],
+            [say`Shadow of a head wanders`, outdoors.drift === null ? 'no shadow' : say`${outdoors.drift.toFixed(1)} cm a minute`],
           ]}
         />
       )}

@@ -178,7 +178,7 @@ export function TimetableView({ table }: { table: Timetable }) {
 export function budgetText(table: Timetable): string {
   const cards = Math.max(1, Math.ceil(table.cards));
   const batteries = Math.max(1, Math.ceil(table.batteries));
-  return `${(table.recorded / 60).toFixed(0)} minutes recorded, ${table.gigabytes.toFixed(1)} GB: ${cards} ${cards === 1 ? 'card' : 'cards'}. ${batteries} ${batteries === 1 ? 'battery' : 'batteries'}, and one to spare.`;
+  return say`${(table.recorded / 60).toFixed(0)} minutes recorded, ${table.gigabytes.toFixed(1)} GB: ${cards} ${cards === 1 ? 'card' : 'cards'}. ${batteries} ${batteries === 1 ? 'battery' : 'batteries'}, and one to spare.`;
 }
 
 /** Order, times, storage and batteries. */

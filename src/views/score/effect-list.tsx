@@ -122,13 +122,13 @@ function MatchField({ project, shot, layer }: { project: Project; shot: Shot; la
   const likes = new Map<string, Like>([
     ...shot.layers
       .filter((l) => l !== layer && l.source.kind !== 'below' && !sourceKind(l.source).again)
-      .map((l): [string, Like] => [`layer ${l.id}`, { layerId: l.id }]),
-    ...project.takes.map((t): [string, Like] => [`take ${t.id}`, { takeId: t.id }]),
+      .map((l): [string, Like] => [say`layer ${l.id}`, { layerId: l.id }]),
+    ...project.takes.map((t): [string, Like] => [say`take ${t.id}`, { takeId: t.id }]),
   ]);
   const nameOf = (like: Like) =>
     'layerId' in like
       ? `the layer ${shot.layers.find((l) => l.id === like.layerId)?.name}`
-      : `the middle of ${footageName(footageOf(project, like.takeId))}`;
+      : say`the middle of ${footageName(footageOf(project, like.takeId))}`;
   return (
     <>
       {doing !== null ? (

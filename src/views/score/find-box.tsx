@@ -20,7 +20,7 @@ interface Found {
 function places(project: Project): Found[] {
   const map = beatMapOf(project);
   const { rate } = project.frame;
-  const bar = (beat: number) => `bar ${barAndBeat(map, beat).bar}`;
+  const bar = (beat: number) => say`bar ${barAndBeat(map, beat).bar}`;
   const to = (beat: number) => () => seek(nearestFrame(beatToSeconds(map, beat), rate));
   const shots = project.shots.flatMap((shot) => {
     const go = () => {
@@ -35,7 +35,7 @@ function places(project: Project): Found[] {
     ];
   });
   const parts = (project.song?.parts ?? []).map((p) => ({ text: say`Part ${p.name}`, where: bar(p.beat), go: to(p.beat) }));
-  const plans = project.plans.map((p) => ({ text: say`Planned: ${p.name}`, where: `bar ${p.bar}`, go: to(barToBeat(map, p.bar)) }));
+  const plans = project.plans.map((p) => ({ text: say`Planned: ${p.name}`, where: say`bar ${p.bar}`, go: to(barToBeat(map, p.bar)) }));
   return [...shots, ...parts, ...plans];
 }
 

@@ -23,8 +23,8 @@ function holds(project: Project, layer: Layer, frame: number): { id: string; nam
     { id: 'lock', name: 'the camera: lock it', what: CAMERA, at: { kind: 'stay', frame } },
     { id: 'smooth', name: 'the camera: make its way smooth', what: CAMERA, at: { kind: 'smooth', seconds: EVENED } },
     ...points.flatMap(({ id, name }) => [
-      { id: `${id} stay`, name: `${name}: hold it where it is now`, what: id, at: { kind: 'stay' as const, frame } },
-      { id: `${id} middle`, name: `${name}: hold it in the middle`, what: id, at: { kind: 'middle' as const } },
+      { id: say`${id} stay`, name: say`${name}: hold it where it is now`, what: id, at: { kind: 'stay' as const, frame } },
+      { id: say`${id} middle`, name: say`${name}: hold it in the middle`, what: id, at: { kind: 'middle' as const } },
     ]),
   ];
 }
@@ -38,9 +38,14 @@ export function FollowTools({ project, shot, layer }: { project: Project; shot: 
   const targets = [
     ...marked
       .filter(({ on }) => on.id !== layer.id)
-      .map(({ on, point }) => ({ on, point, mask: null as string | null, name: `this layer to ${point.name} of ${on.name}` })),
+      .map(({ on, point }) => ({ on, point, mask: null as string | null, name: say`this layer to ${point.name} of ${on.name}` })),
     ...masks.flatMap((mask, i) =>
-      marked.map(({ on, point }) => ({ on, point, mask: mask.id as string | null, name: `mask ${i + 1} to ${point.name} of ${on.name}` })),
+      marked.map(({ on, point }) => ({
+        on,
+        point,
+        mask: mask.id as string | null,
+        name: say`mask ${i + 1} to ${point.name} of ${on.name}`,
+      })),
     ),
   ];
   const here = () => holds(project, layer, useProject.getState().playhead);

@@ -8,12 +8,12 @@ const NUMBERS: Record<number, string> = { 1: 'one', 2: 'two', 3: 'three', 5: 'fi
 /** How many takes a move is made of, in words. */
 function takesWords({ min, max }: (typeof MOVES)[number]['takes']): string {
   if (max === 1) return 'one take';
-  if (min === max) return `${NUMBERS[min] ?? min} takes`;
+  if (min === max) return say`${NUMBERS[min] ?? min} takes`;
   return max === min + 1
-    ? `${NUMBERS[min]} or ${NUMBERS[max]} takes`
+    ? say`${NUMBERS[min]} or ${NUMBERS[max]} takes`
     : max > 9
-      ? `${NUMBERS[min]} take${min > 1 ? 's' : ''} or more`
-      : `${NUMBERS[min]} to ${NUMBERS[max] ?? max} takes`;
+      ? say`${NUMBERS[min]} take${min > 1 ? 's' : ''} or more`
+      : say`${NUMBERS[min]} to ${NUMBERS[max] ?? max} takes`;
 }
 
 /** Every move with what it does, those that fit the planned takes first; one press lays it. */

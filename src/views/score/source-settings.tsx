@@ -34,8 +34,8 @@ function FontField({
     <>
       <SelectField
         label={setting.label}
-        value={own ? `file ${own}` : String(values[setting.of])}
-        options={[...setting.options, ...fonts.map((m) => [`file ${m.id}`, m.name] as const)]}
+        value={own ? say`file ${own}` : String(values[setting.of])}
+        options={[...setting.options, ...fonts.map((m) => [say`file ${m.id}`, m.name] as const)]}
         onChange={(v) => put(v.startsWith('file ') ? { [setting.file]: v.slice(5) } : { [setting.of]: v, [setting.file]: null })}
       />
       <FileLink

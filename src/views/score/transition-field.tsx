@@ -30,7 +30,7 @@ export function TransitionField({ project, shot }: { project: Project; shot: Sho
   const { transition } = shot;
   const gap = gapBefore(project, shot);
   const masks = shot.layers.flatMap((layer) =>
-    layer.masks.map((mask, i) => [`${layer.id} ${mask.id}`, `${layer.name}: mask ${i + 1}, ${mask.kind}`] as const),
+    layer.masks.map((mask, i) => [`${layer.id} ${mask.id}`, say`${layer.name}: mask ${i + 1}, ${mask.kind}`] as const),
   );
   const put = (next: Transition | null) =>
     changeShot(shot.id, say`Let a shot come in otherwise`, (s) => {

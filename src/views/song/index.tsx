@@ -33,7 +33,7 @@ function Summary({ project, name, heard }: { project: Project; name: string; hea
   const curve = tempoCurve(map).map((c) => c.bpm);
   const [low, high] = [curve.reduce((a, b) => Math.min(a, b)), curve.reduce((a, b) => Math.max(a, b))];
   const changes = high / low > 1.03;
-  const swing = heard?.swing && heard.swing > 0.55 ? `, swung (off beat at ${Math.round(heard.swing * 100)} %)` : '';
+  const swing = heard?.swing && heard.swing > 0.55 ? say`, swung (off beat at ${Math.round(heard.swing * 100)} %)` : '';
   return (
     <p>
       <strong>{name}</strong>: <span className="num">{say`${tempo(map).toFixed(2)} BPM`}</span>

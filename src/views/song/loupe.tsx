@@ -199,7 +199,7 @@ const spanWords = (span: number) =>
 /** "bar 3 beat 2". */
 function beatName(map: BeatMap, index: number): string {
   const { bar, beat } = barAndBeat(map, index - map.bar1);
-  return `bar ${bar} beat ${Math.round(beat)}`;
+  return say`bar ${bar} beat ${Math.round(beat)}`;
 }
 
 /** What a finger takes hold of at the foot of a beat. */

@@ -103,7 +103,7 @@ export function StorageView() {
               </Row>
               <Row
                 name="Files that belong to nothing"
-                about={`${use.orphans.names.length} files, ${size(use.orphans.bytes)}: what was removed from every project, and from undo`}
+                about={say`${use.orphans.names.length} files, ${size(use.orphans.bytes)}: what was removed from every project, and from undo`}
               >
                 <Button
                   onClick={() =>
@@ -127,7 +127,7 @@ export function StorageView() {
                 {use.films.map((f) => (
                   <Row key={f.name} name={f.name} about={`${size(f.bytes)}, ${when(f.at)}`}>
                     <Button onClick={() => clear(async () => download(await storedFilm(f.name), f.name), '')}>{say`Download`}</Button>
-                    <Button onClick={() => clear(() => removeStored('films', f.name), `${f.name} is removed.`)}>{say`Remove`}</Button>
+                    <Button onClick={() => clear(() => removeStored('films', f.name), say`${f.name} is removed.`)}>{say`Remove`}</Button>
                   </Row>
                 ))}
               </ul>

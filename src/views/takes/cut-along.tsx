@@ -111,7 +111,7 @@ export function CutAlongPanel({
     const [film] = made.media;
     const seconds = (performance.now() - began) / 1000;
     const frames = film ? Math.round(film.duration * film.fps) : 0;
-    setSaid(film ? `${frames} frames cut out in ${seconds.toFixed(0)} s, ${(frames / seconds).toFixed(1)} a second.` : '');
+    setSaid(film ? say`${frames} frames cut out in ${seconds.toFixed(0)} s, ${(frames / seconds).toFixed(1)} a second.` : '');
   };
   const save = async () => {
     if (file) download(await openMedia(file.id), `${slug(footageOf(project, take.id).name)}-cut-out.mp4`);

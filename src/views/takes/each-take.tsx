@@ -49,8 +49,8 @@ function costOf(percent: number): string {
   if (percent < 100.05) return '';
   const margin = say`It costs a margin: shots that use it are shown at ${Math.min(percent, 999).toFixed(percent < 110 ? 2 : 0)} %.`;
   if (percent > MOST_OVERSCAN)
-    return `${margin} That is over the ${MOST_OVERSCAN} % a shot may be enlarged by: an edge of it will show. Film it again from the same place if you can.`;
-  return percent < 112 ? margin : `${margin} The picture is softer by that.`;
+    return say`${margin} That is over the ${MOST_OVERSCAN} % a shot may be enlarged by: an edge of it will show. Film it again from the same place if you can.`;
+  return percent < 112 ? margin : say`${margin} The picture is softer by that.`;
 }
 
 function TakeCard({

@@ -62,7 +62,7 @@ function hidden({ times, points }: PointCourse): string {
     while (i + 1 < points.length && points[i + 1].lost) i++;
     out.push(`${times[from].toFixed(2)} to ${times[i].toFixed(2)} s`);
   }
-  return out.length > 4 ? `${out.slice(0, 4).join(', ')} and ${out.length - 4} more` : out.join(', ');
+  return out.length > 4 ? say`${out.slice(0, 4).join(', ')} and ${out.length - 4} more` : out.join(', ');
 }
 
 function PointRow({

@@ -25,7 +25,7 @@ export function SeamReport({
   onShow: (at: number) => void;
 }) {
   const { seam, collisions } = found;
-  const frames = (c: { from: number; to: number }) => (c.from === c.to ? `frame ${c.from}` : `frames ${c.from} to ${c.to}`);
+  const frames = (c: { from: number; to: number }) => (c.from === c.to ? say`frame ${c.from}` : say`frames ${c.from} to ${c.to}`);
   return (
     <div className="space-y-2" data-testid="seam-report">
       <Note level={seam.crossings.length ? 'fix' : 'good'}>

@@ -33,7 +33,7 @@ export const CLONES: Recipe = {
         {
           place: p.id,
           difficulty: c.text('contact') ? 2 : 1,
-          outfit: c.number('outfits') > 1 ? `outfit ${(i % c.number('outfits')) + 1}` : 'as dressed',
+          outfit: c.number('outfits') > 1 ? say`outfit ${(i % c.number('outfits')) + 1}` : 'as dressed',
         },
       ),
     ),
@@ -60,7 +60,7 @@ export const CLONES: Recipe = {
       ? say`Mark where ${c.text('contact')} crosses the seam: a bit of tape at that height, just out of frame.`
       : say`Put a stand or a strip of tape at the seam to rehearse against, and take it away before filming.`,
   ],
-  kit: (c) => [...BASIC_KIT, say`Eye-line marks on stands`, ...(c.text('contact') ? [`${c.text('contact')}, and a spare`] : [])],
+  kit: (c) => [...BASIC_KIT, say`Eye-line marks on stands`, ...(c.text('contact') ? [say`${c.text('contact')}, and a spare`] : [])],
   cautions: () => [say`No real blows or throws at the face: aim past, and let the edit close the gap. ${LOCAL_RULES}`],
   builds: (c) => [
     { move: 'Split', text: say`${c.places.length} takes side by side along ${Math.max(0, c.places.length - 1)} soft seams.` },

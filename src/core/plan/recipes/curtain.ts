@@ -40,7 +40,7 @@ export const CURTAIN_REVEAL: Recipe = {
   ],
   kit: (c) => [
     ...BASIC_KIT,
-    `${c.text('falls')}, ${2 * c.number('pieces')} pieces and some to spare`,
+    say`${c.text('falls')}, ${2 * c.number('pieces')} pieces and some to spare`,
     say`Two outfits, both tried on`,
     'Broom',
   ],

@@ -36,7 +36,7 @@ export const HIDDEN_FILL: Recipe = {
   ],
   marks: (c) => [
     ...LOCKED_CAMERA,
-    `${c.text('object')}: draw round its foot with chalk. Its shadow must be inside the mask too.`,
+    say`${c.text('object')}: draw round its foot with chalk. Its shadow must be inside the mask too.`,
     say`Table and cloth are not touched from the first plate to the last.`,
     say`Hand: passes in front on beat ${c.number('appearBeat')}, not behind.`,
   ],

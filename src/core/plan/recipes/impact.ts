@@ -17,7 +17,7 @@ export const IMPACT: Recipe = {
     slot(
       'shot',
       say`The shot`,
-      say`Hit something on every ${c.number('every') === 1 ? 'beat' : `${c.number('every')} beats`}: a stamp, a clap, a door. Exact on the beat.`,
+      say`Hit something on every ${c.number('every') === 1 ? 'beat' : say`${c.number('every')} beats`}: a stamp, a clap, a door. Exact on the beat.`,
       say`The effect only underlines what the body does.`,
       { place: c.places[0]?.id ?? null, difficulty: 2 },
     ),

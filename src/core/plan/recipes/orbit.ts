@@ -17,7 +17,7 @@ export const ORBIT: Recipe = {
     slot(
       'pieces',
       say`The pieces`,
-      `${c.text('subject')}: ${c.number('pieces')} of them, each filmed or photographed flat on, same size in the frame, same light.`,
+      say`${c.text('subject')}: ${c.number('pieces')} of them, each filmed or photographed flat on, same size in the frame, same light.`,
       say`Equal size and light make them one family.`,
       { place: c.places[0]?.id ?? null, toSong: false, hold: 4 * c.number('pieces'), rig: 'flat on' },
     ),

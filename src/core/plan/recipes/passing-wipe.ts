@@ -19,11 +19,11 @@ export const PASSING_WIPE: Recipe = {
       slot(
         `scene-${i + 1}`,
         say`Shot ${i + 1}`,
-        `${i === 0 ? '' : `Begin with ${c.text('passes')} covering the lens. `}Act${i < c.number('scenes') - 1 ? `, then ${c.text('passes')} crosses from left to right, close, in ${c.number('crossFrames')} frames` : ' to the end'}.`,
+        `${i === 0 ? '' : say`Begin with ${c.text('passes')} covering the lens. `}Act${i < c.number('scenes') - 1 ? say`, then ${c.text('passes')} crosses from left to right, close, in ${c.number('crossFrames')} frames` : ' to the end'}.`,
         i === 0
           ? say`The edge that crosses decides the speed all others copy.`
           : say`Its first frames are covered, and copy the speed of the shot before.`,
-        { place: c.places[0]?.id ?? null, rig: `set-up ${i + 1}`, outfit: `shot ${i + 1}`, difficulty: 2 },
+        { place: c.places[0]?.id ?? null, rig: say`set-up ${i + 1}`, outfit: say`shot ${i + 1}`, difficulty: 2 },
       ),
     ),
     ...Array.from({ length: Math.min(c.number('supports'), c.number('scenes')) }, (_, i) =>
@@ -32,7 +32,7 @@ export const PASSING_WIPE: Recipe = {
         say`Empty set of shot ${i + 1}`,
         say`The stand taken away, nobody in the frame, the camera untouched. Eight seconds.`,
         say`It is what the stand is painted out with.`,
-        { plate: 'last', rig: `set-up ${i + 1}`, toSong: false, hold: 8, outfit: '' },
+        { plate: 'last', rig: say`set-up ${i + 1}`, toSong: false, hold: 8, outfit: '' },
       ),
     ),
   ],
@@ -51,7 +51,7 @@ export const PASSING_WIPE: Recipe = {
   ],
   kit: (c) => [...BASIC_KIT, c.text('passes'), say`A second person to push`],
   cautions: (c) => [
-    `${c.text('passes')} passes close to the camera and the hand: rehearse slowly, agree on a word to stop, keep fingers off edges and wheels.`,
+    say`${c.text('passes')} passes close to the camera and the hand: rehearse slowly, agree on a word to stop, keep fingers off edges and wheels.`,
     LOCAL_RULES,
   ],
   builds: (c) => [

@@ -20,7 +20,7 @@ export const WHIP: Recipe = {
         say`Take ${i + 1}`,
         `Act${i < c.number('takes') - 1 ? '; end looking and leaning out of the frame to the right, then step out' : ''}${i > 0 ? '; begin as if arriving from the left, still swinging' : ''}.`,
         say`The body’s own swing carries the eye; the rest is done in the edit.`,
-        { place: c.places[0]?.id ?? null, rig: `set-up ${i + 1}`, outfit: `take ${i + 1}` },
+        { place: c.places[0]?.id ?? null, rig: say`set-up ${i + 1}`, outfit: say`take ${i + 1}` },
       ),
     ),
   rules: () => [],
