@@ -22,6 +22,6 @@ export function timetableIcs(shot: PlannedShot, table: Timetable): string {
     description: `${clock(row.from)} to ${clock(row.to)}`,
   }));
   const { error, value } = createEvents(events);
-  if (error || !value) throw new Error(say`The timetable could not be written: ${error?.message ?? 'no reason given'}.`);
+  if (error || !value) throw new Error(say`The timetable could not be written: ${error?.message ?? say`no reason given`}.`);
   return value;
 }

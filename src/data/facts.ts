@@ -258,7 +258,7 @@ async function seams({ project, takes }: Asked, tell: Progress): Promise<Gathere
       const { seam, collisions } = await seamBetween(project, span, (p) => tell((0.3 * share + 0.7 * (i - 1 + p)) / share));
       keyframes.push(seamKeyframesOf(seam, project.frame.height));
       if (collisions.length > 0)
-        why = say`Two places touch at ${collisions.length === 1 ? 'one moment' : say`${collisions.length} moments`}: look at the seam there, or let what crosses lie over it.`;
+        why = say`Two places touch at ${collisions.length === 1 ? say`one moment` : say`${collisions.length} moments`}: look at the seam there, or let what crosses lie over it.`;
     } catch (error) {
       keyframes.push([]);
       why = say`${reason(error)} The takes are joined along an upright line.`;

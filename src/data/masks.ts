@@ -47,7 +47,7 @@ async function measuredMask(
   kind: Measured,
   onProgress: Progress,
 ): Promise<{ mask: Mask; media: Media[]; effect?: Effect }> {
-  const { take } = takeOf(project, layer, 'a layer that shows a take');
+  const { take } = takeOf(project, layer, say`a layer that shows a take`);
   const id = `mask-${short()}`;
   if (kind === 'silhouette') {
     const { media, silhouetteId } = await keepOutline(project, take.id, onProgress);
@@ -70,7 +70,7 @@ async function measuredMask(
   const below = takeOf(
     project,
     shot.layers[shot.layers.indexOf(layer) - 1],
-    'another take in the layer below, to be joined to along a seam',
+    say`another take in the layer below, to be joined to along a seam`,
   );
   const from = (l: Layer) => layerSecond(project, scene, l, scene.first);
   const span = {
@@ -114,7 +114,7 @@ export function takeBelow(shot: Shot, layer: Layer): Layer | null {
 /** Lets a layer duck under whoever is in the take below it: their outline over time is taken out of it. */
 export async function addDuck(project: Project, shot: Shot, layer: Layer, onProgress: Progress): Promise<void> {
   const below = takeBelow(shot, layer);
-  const { take } = takeOf(project, below ?? undefined, 'a take in a layer below');
+  const { take } = takeOf(project, below ?? undefined, say`a take in a layer below`);
   const { media, silhouetteId } = await keepOutline(project, take.id, onProgress);
   const numbers = { grow: still(0.5), outside: still(1) };
   const mask = silhouetteMask(`mask-${short()}`, silhouetteId, below?.id ?? null, numbers, { combine: 'subtract' });

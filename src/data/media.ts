@@ -119,11 +119,11 @@ export interface TakenIn {
 }
 
 const TOLD_BY = {
-  name: 'by its name',
-  sound: 'by its sound',
-  time: 'by the time it was filmed',
-  bars: 'by the bars of the song heard in it, and its length',
-  length: 'by its length alone: check it',
+  name: say`by its name`,
+  sound: say`by its sound`,
+  time: say`by the time it was filmed`,
+  bars: say`by the bars of the song heard in it, and its length`,
+  length: say`by its length alone: check it`,
 };
 
 function placedWords(project: Project | null, { plan: planId, slot, by }: SlotMatch): string {
@@ -165,8 +165,7 @@ export async function takeInFiles(
 const isPicture = (file: File) => file.type.startsWith('image/') || /\.(png|jpe?g|gif|webp|avif|svg)$/i.test(file.name);
 
 /** Why a picture is not taken in as a film, and where it can be used. */
-const STANDS_STILL =
-  'is a picture that stands still. Put it on a shot: Score, “Add a layer”, “a picture from a file”. Numbered pictures taken in together become a film.';
+const STANDS_STILL = say`is a picture that stands still. Put it on a shot: Score, “Add a layer”, “a picture from a file”. Numbered pictures taken in together become a film.`;
 
 /** Takes in a picture that moves, or numbered pictures, as a film that is part of no set-up; `takeId` is its take. */
 export async function takeInDrawn(
@@ -188,7 +187,7 @@ export async function takeInDrawn(
   const seconds = `${media.duration.toFixed(1)} s`;
   return {
     problem: '',
-    placed: `made a film of ${seconds}${media.clear ? ', clear in places' : ''}, part of no set-up.`,
+    placed: `made a film of ${seconds}${media.clear ? say`, clear in places` : ''}, part of no set-up.`,
     takeId: takeOf(),
   };
 }
@@ -226,7 +225,7 @@ export async function takeInOne(
   if (!here.same()) return refused(ELSEWHERE);
   const { project } = useProject.getState();
   if (project?.takes.some((t) => t.mediaId === media.id))
-    return { problem: '', placed: 'is in the project already: the same film, byte for byte.' };
+    return { problem: '', placed: say`is in the project already: the same film, byte for byte.` };
   if (!addTake(media, null, placed)) return refused(useProject.getState().problem);
   return { problem: '', placed: placedWords(useProject.getState().project, placed.match) };
 }

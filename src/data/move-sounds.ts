@@ -79,7 +79,7 @@ export async function layMoveSounds(shotId: string, onProgress: Progress): Promi
     withFiles(draft, [...files.values()]);
     draft.sound.clips.push(...clips);
   });
-  return say`${clips.length === 1 ? 'One sound lies' : say`${clips.length} sounds lie`} on the effects now, under Song.`;
+  return say`${clips.length === 1 ? say`One sound lies` : say`${clips.length} sounds lie`} on the effects now, under Song.`;
 }
 
 /** Lays a sound of the application's own so that it meets the playhead. */

@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { proposePlain } from '@/core/edit';
 import { stagedProject } from '@/core/staged';
 import { constantBeatMap } from '@/core/time';
 
@@ -64,7 +65,7 @@ vi.stubGlobal('requestAnimationFrame', (go: () => void) => void frames.push(go))
 
 const playback = await import('./playback');
 const { useProject } = await import('./store');
-const { play, seek, togglePlay, loopBar, loopFrames, songTime, playedSpot, usePlayback } = playback;
+const { play, seek, seekIntoFilm, togglePlay, loopBar, loopFrames, songTime, playedSpot, usePlayback } = playback;
 
 const playhead = () => useProject.getState().playhead;
 const settle = async () => {
@@ -179,6 +180,31 @@ describe('playing', () => {
     expect(playhead()).toBeLessThan(1028);
     seek(-5);
     expect(playhead()).toBe(0);
+  });
+
+  it('before and after the film the playhead goes to its first frame, in it and while it plays it stays', async () => {
+    const { project } = useProject.getState();
+    if (!project) throw new Error('no project');
+    seekIntoFilm();
+    expect(playhead()).toBe(0);
+    // At 120 beats a minute and 25 frames a second: from frame 100 to 150.
+    const shot = proposePlain(project, 'late', { beat: 8, offset: 0 }, { beat: 12, offset: 0 }, project.takes[0].id);
+    useProject.setState({ project: { ...project, shots: [shot] } });
+    seekIntoFilm();
+    expect(playhead()).toBe(100);
+    for (const [from, to] of [
+      [149, 149],
+      [150, 100],
+      [20, 100],
+    ]) {
+      seek(from);
+      seekIntoFilm();
+      expect(playhead()).toBe(to);
+    }
+    seek(0);
+    await play();
+    seekIntoFilm();
+    expect(playhead()).toBeLessThan(10);
   });
 });
 

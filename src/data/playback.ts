@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import type { Project } from '@/core/document';
-import { beatMapOf } from '@/core/evaluate';
+import { beatMapOf, filmFrames } from '@/core/evaluate';
 import { barAndBeat, barToBeat, beatsInBar, beatToSeconds, frameToSeconds, isDownbeat, nearestFrame, secondsToBeat } from '@/core/time';
 import type { LoopFrames, Spot } from '@/media/read-ahead';
 import { samplesOf, soundWorker } from './jobs';
@@ -240,6 +240,14 @@ export function seek(frame: number): void {
   if (playing) pause();
   useProject.setState({ playhead: Math.max(0, Math.round(frame)) });
   if (playing) void play();
+}
+
+/** Puts a playhead that stands before or after the film on its first frame, where there is something to see; while it plays it stays. */
+export function seekIntoFilm(): void {
+  const { project, playhead } = useProject.getState();
+  if (!project || usePlayback.getState().playing) return;
+  const [first, end] = filmFrames(project);
+  if (end > first && (playhead < first || playhead >= end)) seek(first);
 }
 
 /** Loops the bar at the playhead, or plays on. */

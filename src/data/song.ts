@@ -32,8 +32,8 @@ async function whatItIs(media: Media, song: Media | undefined, alignment: Alignm
   return ask({
     title: say`“${media.name}” beside the song`,
     text: same
-      ? say`It is ${alignmentWords(alignment)} Used as the song it takes the place of “${song?.name ?? 'the song'}”, and all you laid slides along.`
-      : say`It is not the song that is there. Used as the song it takes the place of “${song?.name ?? 'the song'}”; what you laid stays on its bars and beats.`,
+      ? say`It is ${alignmentWords(alignment)} Used as the song it takes the place of “${song?.name ?? say`the song`}”, and all you laid slides along.`
+      : say`It is not the song that is there. Used as the song it takes the place of “${song?.name ?? say`the song`}”; what you laid stays on its bars and beats.`,
     answers: [
       { id: 'effect', label: say`Lay it as a sound at the playhead` },
       { id: 'song', label: say`Use it as the song instead` },
@@ -53,12 +53,12 @@ export async function takeInSong(
   signal?: AbortSignal,
 ): Promise<{ problem: string; placed: string }> {
   const here = openNow();
-  const found = await songAnalysis(media.id, (p) => onProgress('finding the beats', p), signal);
+  const found = await songAnalysis(media.id, (p) => onProgress(say`finding the beats`, p), signal);
   if (!here.same()) return { problem: ELSEWHERE, placed: '' };
   const before = useProject.getState().project?.song;
   if (before?.mediaId === media.id) return { problem: '', placed: 'it is the song already; your beats are as they were.' };
   const old = before?.map ? await songAnalysis(before.mediaId, undefined, signal).catch(() => null) : null;
-  onProgress('comparing it with the song', 1);
+  onProgress(say`comparing it with the song`, 1);
   const alignment = old && found ? await alignHeard(old, found, signal) : null;
   if (!here.same()) return { problem: ELSEWHERE, placed: '' };
   if (before && !said) {
@@ -66,7 +66,7 @@ export async function takeInSong(
     const song = project?.media.find((m) => m.id === before.mediaId);
     const answer = await whatItIs(media, song, alignment);
     if (!here.same()) return { problem: ELSEWHERE, placed: '' };
-    if (answer === 'effect') return { problem: layStored(media), placed: 'begins at the playhead, as a sound beside the song.' };
+    if (answer === 'effect') return { problem: layStored(media), placed: say`begins at the playhead, as a sound beside the song.` };
     if (answer !== 'song') return { problem: '', placed: 'was left out; the song is as it was.' };
   }
   if (alignment && alignment.share >= SAME_SONG && found) return { problem: '', placed: slideIn(media, alignment, found) };
@@ -76,7 +76,7 @@ export async function takeInSong(
   });
   return {
     problem: '',
-    placed: old ? 'it is not the song that was there: what you laid stays on its bars and beats. Undo brings the other song back.' : '',
+    placed: old ? say`it is not the song that was there: what you laid stays on its bars and beats. Undo brings the other song back.` : '',
   };
 }
 
@@ -85,10 +85,10 @@ function alignmentWords({ pieces, share }: Alignment): string {
   const [first] = pieces;
   const starts =
     Math.abs(first.offset) < 0.005
-      ? 'begins with it'
+      ? say`begins with it`
       : say`begins ${Math.abs(first.offset).toFixed(3)} s ${first.offset > 0 ? 'later' : 'earlier'}`;
   const faster = 100 * (1 / first.rate - 1);
-  const runs = Math.abs(faster) < 0.01 ? 'runs as fast' : say`runs ${Math.abs(faster).toFixed(2)} % ${faster > 0 ? 'faster' : 'slower'}`;
+  const runs = Math.abs(faster) < 0.01 ? say`runs as fast` : say`runs ${Math.abs(faster).toFixed(2)} % ${faster > 0 ? 'faster' : 'slower'}`;
   const cuts = pieces.length > 1 ? `; ${pieces.length} stretches of it, in a new edit` : '';
   return say`another mix of the song: it ${starts} and ${runs}${cuts}. ${Math.round(100 * share)} % of the old one is in it.`;
 }
@@ -106,7 +106,7 @@ function slideIn(media: Media, alignment: Alignment, found: HeardSong): string {
     draft.plans = slidProject.plans;
   });
   const { lost } = slidProject;
-  const rest = lost.length ? say` No longer in it: ${lost.join(', ')}.` : ' Everything laid on it went along.';
+  const rest = lost.length ? say` No longer in it: ${lost.join(', ')}.` : say` Everything laid on it went along.`;
   return `${alignmentWords(alignment)}${rest}`;
 }
 

@@ -63,7 +63,10 @@ async function missingAtOnce(project: Project, first: number, end: number, leave
   for (const { id, name, bytes } of project.media) {
     const size = await mediaSize(id);
     if (size === bytes || leave.some((l) => l.fileId === id)) continue;
-    gone.set(id, say`The file “${name}” is ${size === null ? 'no longer in the browser’s storage' : 'damaged in the browser’s storage'}.`);
+    gone.set(
+      id,
+      say`The file “${name}” is ${size === null ? say`no longer in the browser’s storage` : say`damaged in the browser’s storage`}.`,
+    );
   }
   if (gone.size === 0) return null;
   for (let i = 0; i < end - first; i++)

@@ -144,7 +144,7 @@ function colourTable(mediaId: string): Promise<ColourCube> {
   return reading;
 }
 
-const NAMED: Partial<Record<Media['kind'], string>> = { picture: 'a picture', 'colour table': 'a colour table' };
+const NAMED: Partial<Record<Media['kind'], string>> = { picture: 'a picture', 'colour table': say`a colour table` };
 
 /**
  * The pictures a project keeps, as far as they can be read; only those of `wanted` where that is given, and stills no wider than is of
@@ -168,7 +168,7 @@ export async function picturesOf(
       if (kind === 'colour table') tables.set(id, await colourTable(id));
       if (kind === 'still' || kind === 'picture') stills.set(id, await stillAt(id, kind, towards));
     } catch {
-      faults.set(id, new SourceFault(id, 'picture', say`“${name}”, ${NAMED[kind] ?? 'which was worked out and kept,'} cannot be read.`));
+      faults.set(id, new SourceFault(id, 'picture', say`“${name}”, ${NAMED[kind] ?? say`which was worked out and kept,`} cannot be read.`));
     }
   }
   return { mattes, stills, tables, faults, lenient };

@@ -27,5 +27,5 @@ export function sentenceOf(error: unknown): string {
   const known = WORDS.find(([pattern]) => pattern.test(`${name} ${message}`));
   return known
     ? known[1]
-    : say`It could not be read to its end: the file is damaged or of an unknown kind (${message.slice(0, 120) || name || 'no reason given'}).`;
+    : say`It could not be read to its end: the file is damaged or of an unknown kind (${message.slice(0, 120) || name || say`no reason given`}).`;
 }

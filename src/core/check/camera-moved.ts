@@ -82,7 +82,7 @@ function nearest(moves: MeasuredTake['moves'], time: number): MeasuredTake['move
 /** Takes that are mixed in one picture have to lie on one another: camera shift that is not corrected shows as a jump. */
 export const cameraMoved: Rule = {
   id: 'camera moved',
-  asks: 'the camera stands still between takes',
+  asks: say`the camera stands still between takes`,
   check: (context) => {
     const { project, shot } = context;
     // Panels and whips show takes beside or after one another: nothing of one has to meet the other.

@@ -50,7 +50,7 @@ function check({ project, shot, first, pictures }: ShotContext): ReturnType<Rule
 /** The source's edge lies inside the frame anywhere in the shot, where the layer is neither cut out nor meant to move. A tenth of a pixel is let pass. */
 export const edgeShows: Rule<{ percent: Percent }> = {
   id: 'edge shows',
-  asks: 'no picture edge shows',
+  asks: say`no picture edge shows`,
   check,
   fix: (_, shot, { percent }) => ({ ...shot, overscan: Math.min(MOST_OVERSCAN, Math.max(shot.overscan, percent)) }),
 };

@@ -14,7 +14,7 @@ const onIt = (anchor: Anchor): Anchor => ({ ...anchor, offset: 0 });
 /** An event lies more than half a frame off its beat. */
 export const offTheBeat: Rule<{ event: string }> = {
   id: 'off the beat',
-  asks: 'every event is on its beat',
+  asks: say`every event is on its beat`,
   check: ({ project, shot }) => {
     const map = beatMapOf(project);
     const { rate } = project.frame;

@@ -184,7 +184,7 @@ export function referencesWhole(project: Project): { project: Project; setAside:
     while (settle());
   }
   const song = project.song && files.has(project.song.mediaId) ? project.song : null;
-  if (project.song && !song) setAside.push('the song: its file is not in the project');
+  if (project.song && !song) setAside.push(say`the song: its file is not in the project`);
   const clips = only(
     once(project.sound.clips, () => 'a sound', setAside),
     (c) => files.has(c.mediaId),

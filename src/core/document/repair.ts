@@ -42,7 +42,7 @@ function readFields(document: Parts, into: Project & Parts, setAside: string[]):
       into[name] = parsed.data;
       continue;
     }
-    setAside.push(`${name === 'song' ? 'the beats of the song' : say`the project’s ${name}`}: ${firstIssue(parsed.error)}`);
+    setAside.push(`${name === 'song' ? say`the beats of the song` : say`the project’s ${name}`}: ${firstIssue(parsed.error)}`);
     if (name === 'song' && isParts(document.song)) into.song = bareSong(document.song);
   }
 }
@@ -64,7 +64,7 @@ function readList(name: keyof typeof LISTS, given: unknown, setAside: string[]):
     const parsed = schema.safeParse(item);
     if (parsed.success) return [parsed.data];
     const half = word.includes('shot') ? schema.safeParse(mendedShot(item)) : parsed;
-    setAside.push(`${half.success ? 'something in the' : 'the'} ${word} ${nameOf(item, i)}: ${firstIssue(parsed.error)}`);
+    setAside.push(`${half.success ? say`something in the` : 'the'} ${word} ${nameOf(item, i)}: ${firstIssue(parsed.error)}`);
     return half.success ? [half.data] : [];
   });
   if (kept.length > most) setAside.push(say`${kept.length - most} of the list of ${name}: there may be ${most}`);

@@ -101,7 +101,7 @@ export function mapOfList(text: string): MapRead {
   const gaps = beats.slice(1).map((t, i) => t - beats[i]);
   const missing = gaps.filter((gap) => gap > 1.6 * median(gaps)).length;
   if (missing)
-    notes.push(say`${missing === 1 ? 'One gap is' : say`${missing} gaps are`} longer than the others: beats may be missing there.`);
+    notes.push(say`${missing === 1 ? say`One gap is` : say`${missing} gaps are`} longer than the others: beats may be missing there.`);
   return checkedMap(counting({ beats, bar1, beatsPerBar }, bars), parts, notes);
 }
 

@@ -28,7 +28,7 @@ const threeOf = (words: readonly string[]): number[] | null => {
 
 /** Notes a size; '' or what is wrong with it. */
 function size(reading: Reading, kind: '1D' | '3D', word = ''): string {
-  if (reading.kind) return 'gives a size a second time';
+  if (reading.kind) return say`gives a size a second time`;
   const side = Number(word);
   const [least, most] = SIDES[kind];
   if (!Number.isInteger(side) || side < least || side > most) return say`gives a size of ${word}: ${least} to ${most} are read`;
@@ -38,16 +38,16 @@ function size(reading: Reading, kind: '1D' | '3D', word = ''): string {
 
 function domain(reading: Reading, end: 'low' | 'high', words: readonly string[]): string {
   const ends = threeOf(words);
-  if (!ends) return 'is no domain of three numbers';
+  if (!ends) return say`is no domain of three numbers`;
   reading[end] = ends;
   return '';
 }
 
 function colour(reading: Reading, words: readonly string[]): string {
   const rgb = threeOf(words);
-  if (!rgb) return 'is no colour of three numbers';
-  if (!reading.kind) return 'is a colour before the size was given';
-  if (reading.filled + 3 > reading.values.length) return 'is one colour more than the size says';
+  if (!rgb) return say`is no colour of three numbers`;
+  if (!reading.kind) return say`is a colour before the size was given`;
+  if (reading.filled + 3 > reading.values.length) return say`is one colour more than the size says`;
   reading.values.set(rgb, reading.filled);
   reading.filled += 3;
   return '';

@@ -70,7 +70,7 @@ function judge(project: Project, plan: PlannedShot, take: Take, figures: TakeFig
   const media = project.media.find((m) => m.id === take.mediaId);
   const wide = (media?.width ?? 1280) / 1280;
   const own = figures?.own;
-  if (!own) add('unsure', 5, 'not measured');
+  if (!own) add('unsure', 5, say`not measured`);
   else {
     for (const b of own.bumps) add('fix', 20 + b.size, `bumped by ${b.size.toFixed(1)} px at ${b.time.toFixed(1)} s`);
     const drift = driftOf(own);
@@ -88,9 +88,9 @@ function judge(project: Project, plan: PlannedShot, take: Take, figures: TakeFig
         3,
         say`${Math.abs(exposure).toFixed(2)} EV ${exposure < 0 ? 'darker' : 'brighter'} than the set-up, which Takes puts right`,
       );
-  } else if (against) add('unsure', 3, 'too little background could be followed');
+  } else if (against) add('unsure', 3, say`too little background could be followed`);
   for (const text of settingsDiffering(plan, take)) add('unsure', 2, text);
-  if (take.rating === 1) add('unsure', 1, 'rated only as a spare');
+  if (take.rating === 1) add('unsure', 1, say`rated only as a spare`);
   return { take, state, reasons, faults: faults - take.rating / 10 };
 }
 

@@ -1,6 +1,7 @@
 import { Matrix, solve } from 'ml-matrix';
 import { BT709, type ChannelCurves, curveAt, type Gains, type Planes, TRANSFER_OFFSET, TRANSFER_POWER, toRgbMatrix } from '../picture';
 import { clamp, type Stops, type Unit } from '../units';
+import { say } from '../words';
 
 /** Steps of a curve: an entry at every sixteenth of R'G'B'. */
 const CURVE_STEPS = 16;
@@ -175,11 +176,11 @@ export const TRANSFERS: readonly Transfer[] = [
   { name: 'BT.709', code: (l) => (l < 0.018 ? 4.5 * l : 1.099 * l ** 0.45 - 0.099) },
   /** IEC 61966-2-1. */
   { name: 'sRGB', code: display },
-  { name: 'a power of 2.2', code: (l) => l ** (1 / 2.2) },
+  { name: say`a power of 2.2`, code: (l) => l ** (1 / 2.2) },
   /** A curve with a shoulder and a toe, as of films and phones: the rational approximation by Narkowicz 2015, coded as sRGB. */
-  { name: 'a curve with a shoulder', code: (l) => display((l * (2.51 * l + 0.03)) / (l * (2.43 * l + 0.59) + 0.14)) },
+  { name: say`a curve with a shoulder`, code: (l) => display((l * (2.51 * l + 0.03)) / (l * (2.43 * l + 0.59) + 0.14)) },
   /** Even steps for even stops, as log footage. */
-  { name: 'a log curve', code: (l) => Math.log2(100 * l + 1) / Math.log2(101) },
+  { name: say`a log curve`, code: (l) => Math.log2(100 * l + 1) / Math.log2(101) },
 ];
 
 /** Light at a coded value, by halving; brightest 2^6 of white. */

@@ -128,7 +128,7 @@ function momentOn(path: readonly (Vector | null)[], times: readonly Seconds[], p
 export function travelWords({ from, to, dx, dy, grows }: Travel): string {
   const side = Math.abs(dx) >= Math.abs(dy);
   // The picture goes the other way than the camera.
-  const way = side ? (dx < 0 ? 'to the right' : 'to the left') : dy < 0 ? 'down' : 'up';
+  const way = side ? (dx < 0 ? say`to the right` : say`to the left`) : dy < 0 ? 'down' : 'up';
   const shift = Math.hypot(dx, dy);
   const how =
     Math.abs(grows) > shift
@@ -141,8 +141,8 @@ export function travelWords({ from, to, dx, dy, grows }: Travel): string {
 export function matchWords({ offset, rate }: TimeMatch): string {
   const when =
     Math.abs(offset) < 0.005
-      ? 'at the same seconds'
-      : `${Math.abs(offset).toFixed(2)} s ${offset > 0 ? 'earlier than there' : 'later than there'}`;
+      ? say`at the same seconds`
+      : `${Math.abs(offset).toFixed(2)} s ${offset > 0 ? say`earlier than there` : say`later than there`}`;
   const pace = Math.abs(rate - 1) < 0.001 ? '' : say`, and ${Math.abs(100 * (rate - 1)).toFixed(1)} % ${rate > 1 ? 'faster' : 'slower'}`;
   return `${when}${pace}`;
 }

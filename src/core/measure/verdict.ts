@@ -143,7 +143,7 @@ export function lightFindings({ changes, flicker }: TakeLock): string[] {
   );
   if (flicker)
     out.push(
-      say`Flicker of ±${flicker.amplitude.toFixed(3)} EV at ${flicker.frequency.toFixed(2)} Hz in the frames, ${flicker.kind === 'rolling bars' ? 'as bars that roll through them: set a shutter that is a multiple of the mains’ half period' : 'over the whole frame: a lamp or dimmer, not the shutter'}.`,
+      say`Flicker of ±${flicker.amplitude.toFixed(3)} EV at ${flicker.frequency.toFixed(2)} Hz in the frames, ${flicker.kind === 'rolling bars' ? say`as bars that roll through them: set a shutter that is a multiple of the mains’ half period` : say`over the whole frame: a lamp or dimmer, not the shutter`}.`,
     );
   return out;
 }
@@ -210,13 +210,13 @@ export function lockVerdict(lock: TakeLock, against: string): { level: 'good' | 
     ? say` Light ${signed(lock.light.exposure, 2)} EV, red ${signed((lock.light.red - 1) * 100, 1)} %, blue ${signed((lock.light.blue - 1) * 100, 1)} %.`
     : '';
   const tones = lock.curves
-    ? ` Its tones follow ${lock.transfer === 'BT.709' ? 'another curve' : lock.transfer}; they are matched level by level.`
+    ? ` Its tones follow ${lock.transfer === 'BT.709' ? say`another curve` : lock.transfer}; they are matched level by level.`
     : '';
   const sure = say`${Math.round(lock.trusted * 100)} % of the frames could be followed.`;
   if (lock.travel)
     return {
       level: bumps ? 'fix' : 'good',
-      text: say`${travelWords(lock.travel)}${bumps ? say` On its way there is ${bumps}.` : ' Nothing knocks it on its way.'} Takes of one such move are laid on each other at the moments that pass the same places. ${sure}`,
+      text: say`${travelWords(lock.travel)}${bumps ? say` On its way there is ${bumps}.` : say` Nothing knocks it on its way.`} Takes of one such move are laid on each other at the moments that pass the same places. ${sure}`,
     };
   if (lock.match)
     return {

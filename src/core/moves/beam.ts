@@ -189,7 +189,7 @@ export const beam: MoveKind<Beam, never> = {
   propose,
   layers: layersOf,
   problems: problemsOf,
-  anchors: [anchorAt('at', 'line of light')],
+  anchors: [anchorAt('at', say`line of light`)],
   withTakes: (move, choose) => ({ ...move, use: chosen(move.use, choose) }),
   sounds: (_, { at }) => [{ sound: 'whoosh', at, seconds: 0.5 }],
   poster: ({ scene }, { at: there }) => placeFrame(scene, there),

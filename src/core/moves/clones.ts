@@ -221,7 +221,7 @@ export const clones: MoveKind<Clones, 'seams'> = {
       map: (move, change) => ({ ...move, crossings: move.crossings.map((c) => ({ ...c, from: change(c.from) })) }),
     },
     {
-      event: 'end of the crossing',
+      event: say`end of the crossing`,
       map: (move, change) => ({ ...move, crossings: move.crossings.map((c) => ({ ...c, until: change(c.until) })) }),
     },
   ],

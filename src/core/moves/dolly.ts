@@ -186,7 +186,7 @@ export const dolly: MoveKind<Dolly, 'subject'> = {
   propose,
   layers: layersOf,
   problems: problemsOf,
-  anchors: [anchorAt('at', 'dolly zoom'), anchorAt('until', 'end of the dolly zoom')],
+  anchors: [anchorAt('at', say`dolly zoom`), anchorAt('until', say`end of the dolly zoom`)],
   withTakes: (move, choose) => {
     const use = chosen(move.use, choose);
     return { ...move, use, course: use.takeId === move.use.takeId ? move.course : [] };

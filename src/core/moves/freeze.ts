@@ -504,7 +504,7 @@ export const freeze: MoveKind<Freeze, 'cutOut' | 'cutOthers'> = {
   propose,
   layers: layersOf,
   problems: problemsOf,
-  anchors: [anchorAt('at', 'freeze'), anchorAt('until', 'end of the freeze')],
+  anchors: [anchorAt('at', 'freeze'), anchorAt('until', say`end of the freeze`)],
   withTakes: (move, choose) => {
     const use = chosen(move.use, choose);
     const parts = move.parts.map((part) => {

@@ -95,7 +95,7 @@ function problemsOf({ scene }: MoveContext, move: Iris): Problem<Iris>[] {
   if (room >= move.frames) return [];
   return [
     {
-      text: say`The iris needs ${inFrames(move.frames)} ${move.way === 'closes' ? 'before it is shut' : 'to open'}, and the shot has ${Math.max(0, room)}.`,
+      text: say`The iris needs ${inFrames(move.frames)} ${move.way === 'closes' ? say`before it is shut` : say`to open`}, and the shot has ${Math.max(0, room)}.`,
       nearest:
         room >= 2
           ? { label: say`In ${room} frames`, move: { ...move, frames: room, rests: Math.min(move.rests, Math.max(0, room - 8)) } }

@@ -195,7 +195,7 @@ export const isolate: MoveKind<Isolate, 'knownAlong' | 'figures' | 'plate'> = {
   propose,
   layers: layersOf,
   problems: problemsOf,
-  anchors: [anchorAt('at', 'isolation'), anchorAt('until', 'end of the isolation')],
+  anchors: [anchorAt('at', 'isolation'), anchorAt('until', say`end of the isolation`)],
   withTakes: withUse,
   sounds: (_, { at }) => [{ sound: 'sub drop', at, gain: -3 }],
   poster: ({ scene }, { at, frames }) => placeFrame(scene, at) + frames + 1,

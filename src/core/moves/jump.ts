@@ -230,7 +230,7 @@ export const jump: MoveKind<Jump, 'jump'> = {
   propose,
   layers: layersOf,
   problems: problemsOf,
-  anchors: [anchorAt('at', 'highest of the jump'), anchorAt('lands', 'landing')],
+  anchors: [anchorAt('at', say`highest of the jump`), anchorAt('lands', 'landing')],
   withTakes: (move, choose) => {
     const anew = (use: Jump['up']) => {
       const now = chosen(use, choose);

@@ -297,7 +297,7 @@ export const orbit: MoveKind<Orbit, never> = {
   propose,
   layers: layersOf,
   problems: problemsOf,
-  anchors: [anchorAt('at', 'first piece'), anchorAt('until', 'last piece')],
+  anchors: [anchorAt('at', say`first piece`), anchorAt('until', say`last piece`)],
   withTakes: (move, choose) => ({ ...move, ground: chosen(move.ground, choose), pieces: move.pieces.map((one) => chosen(one, choose)) }),
   sounds: (_, { at, until, every }) =>
     Array.from({ length: Math.max(0, Math.min(64, Math.ceil((until.beat - at.beat) / every - 1e-6) - 1)) }, (_step, n) => ({

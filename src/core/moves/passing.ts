@@ -114,7 +114,7 @@ function problemsOf({ scene }: MoveContext, move: Passing): Problem<Passing>[] {
     const limit = next ? placeFrame(scene, next) : scene.end;
     if (end > limit)
       made.push({
-        text: say`Crossing ${i + 1} takes ${c.frames} frames, and there are ${Math.max(0, limit - at)} before ${next ? 'the next begins' : 'the shot ends'}.`,
+        text: say`Crossing ${i + 1} takes ${c.frames} frames, and there are ${Math.max(0, limit - at)} before ${next ? say`the next begins` : say`the shot ends`}.`,
         nearest:
           limit - at >= 2
             ? {

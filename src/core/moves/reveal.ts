@@ -338,7 +338,7 @@ export const reveal: MoveKind<Reveal, 'fall'> = {
   propose,
   layers: layersOf,
   problems: problemsOf,
-  anchors: [anchorAt('start', 'reveal start'), anchorAt('end', 'reveal end')],
+  anchors: [anchorAt('start', say`reveal start`), anchorAt('end', say`reveal end`)],
   withTakes: (move, choose) => ({ ...move, before: chosen(move.before, choose), after: chosen(move.after, choose) }),
   outlines: { missing: outlinesMissing, add: (move, found) => ({ ...move, silhouettes: [...move.silhouettes, ...found] }) },
   sounds: (_, { start }) => [{ sound: 'cloth', at: start, gain: -4 }],

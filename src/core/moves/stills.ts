@@ -263,7 +263,7 @@ export const stills: MoveKind<Stills, never> = {
       ...move,
       until: { ...move.at, beat: move.at.beat + 2 },
     }),
-  anchors: [anchorAt('at', 'still'), anchorAt('until', 'end of the still')],
+  anchors: [anchorAt('at', 'still'), anchorAt('until', say`end of the still`)],
   withTakes: (move, choose) => ({ ...move, uses: move.uses.map((use) => chosen(use, choose)) }),
   sounds: (_, { uses, at, every }) =>
     uses.map((_use, i) => ({ sound: 'shutter' as const, at: { beat: at.beat + i * every, offset: at.offset } })),

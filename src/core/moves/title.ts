@@ -198,7 +198,7 @@ export const title: MoveKind<Title, never> = {
       ...move,
       until: { ...move.at, beat: move.at.beat + 2 },
     }),
-  anchors: [anchorAt('at', 'title'), anchorAt('until', 'end of the title')],
+  anchors: [anchorAt('at', 'title'), anchorAt('until', say`end of the title`)],
   withTakes: (move, choose) => ({ ...move, use: chosen(move.use, choose) }),
   sounds: (_, { text, at, by, comes, every }) => {
     if (comes !== 'at once' || by === 'whole') return [{ sound: 'whoosh', at, seconds: 0.6, gain: -8 }];

@@ -199,7 +199,7 @@ export const trail: MoveKind<Trail, 'knownAlong' | 'figures'> = {
   propose,
   layers: layersOf,
   problems: problemsOf,
-  anchors: [anchorAt('at', 'trail'), anchorAt('until', 'end of the trail')],
+  anchors: [anchorAt('at', 'trail'), anchorAt('until', say`end of the trail`)],
   withTakes: withUse,
   poster: ({ scene }, { until }) => placeFrame(scene, until) - 2,
   fields: FIELDS,

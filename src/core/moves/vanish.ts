@@ -132,7 +132,7 @@ function problemsOf({ scene, footage }: MoveContext, move: Vanish): Problem<Vani
   return [
     ...empty,
     {
-      text: say`To go${move.back ? ' and to come back' : ''} takes ${needs} frames, and there are ${Math.max(0, room)}: at most ${fit} each.`,
+      text: say`To go${move.back ? say` and to come back` : ''} takes ${needs} frames, and there are ${Math.max(0, room)}: at most ${fit} each.`,
       nearest: room >= 4 ? { label: say`Go within ${fit} frames`, move: { ...move, frames: fit } } : null,
     },
   ];

@@ -222,7 +222,7 @@ export const whip: MoveKind<Whip, 'whips'> = {
   propose,
   layers: layersOf,
   problems: problemsOf,
-  anchors: [anchorAt('cut', 'cut of the whip')],
+  anchors: [anchorAt('cut', say`cut of the whip`)],
   withTakes: (move, choose) => {
     const [out, into] = [chosen(move.out, choose), chosen(move.into, choose)];
     const { filmed } = move;

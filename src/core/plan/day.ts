@@ -86,7 +86,7 @@ export function planOrder(shot: PlannedShot, tempo: Tempo, projectRate: number):
   const find = (id: string) => slots.find((s) => s.id === id) as Slot;
   const broken = brokenRules(ids, rules).map(
     ({ kind, first, next, why }) =>
-      say`${find(next).name} should come ${kind === 'before' ? 'after' : 'right after'} ${find(first).name}: ${why}`,
+      say`${find(next).name} should come ${kind === 'before' ? 'after' : say`right after`} ${find(first).name}: ${why}`,
   );
   return {
     slots: ids.map((id, i) => ({ slot: find(id), reason: reasonFor(i, ids, asked, rules, find) })),

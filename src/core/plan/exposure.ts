@@ -120,8 +120,8 @@ export function waysToPay(stops: Stops, iso: number, shutter: Seconds, rate: num
         target.iso >= 6400
           ? 'much noise; masks and cut-outs get ragged edges'
           : target.iso >= 1600
-            ? 'visible noise in the dark parts'
-            : 'a little noise',
+            ? say`visible noise in the dark parts`
+            : say`a little noise`,
     },
     {
       means: 'lamp power',

@@ -148,9 +148,9 @@ function zoneJudgements(zone: Zone, shot: PlannedShot, unit: LengthUnit): Judgem
       text: say`${place.name} is cut off ${CUT[c.side]} by ${showLength(c.metres, unit)}${
         c.side === 'top' || c.side === 'bottom'
           ? shot.camera.orientation === 'lying'
-            ? ': move back, take a shorter lens, or tilt.'
-            : ': move back or take a shorter lens.'
-          : say`: arms and actions need it. Move the place ${c.side === 'left' ? 'right' : 'left'} by as much${shot.camera.orientation === 'upright' ? ', or hold the camera lying' : ''}.`
+            ? say`: move back, take a shorter lens, or tilt.`
+            : say`: move back or take a shorter lens.`
+          : say`: arms and actions need it. Move the place ${c.side === 'left' ? 'right' : 'left'} by as much${shot.camera.orientation === 'upright' ? say`, or hold the camera lying` : ''}.`
       }`,
     }));
   const { room } = shot;
@@ -172,7 +172,7 @@ function seamJudgements(seam: Seam, view: View, unit: LengthUnit): Judgement[] {
         text: `${between} ${seam.gap < 0 ? `overlap by ${Math.round(-seam.gap)} px (${share} %) and would have to be cut out frame by frame` : `are only ${Math.round(seam.gap)} px (${share} %) apart`}. ${seam.advice}`,
       },
     ];
-  const where = seam.along ? say`along ${seam.along.name}` : 'in the open';
+  const where = seam.along ? say`along ${seam.along.name}` : say`in the open`;
   return [
     {
       level: 'good',
@@ -216,7 +216,7 @@ function sharpnessOf(shot: PlannedShot, fps: number): Sharpness | null {
 function sharpnessJudgements(s: Sharpness, shot: PlannedShot, unit: LengthUnit): Judgement[] {
   const now = say`f/${shot.camera.aperture} focused at ${showLength(shot.camera.focus, unit)} is sharp from ${showLength(s.near, unit)} to ${showLength(s.far, unit)}`;
   if (s.soft.length === 0) return [{ level: 'good', text: say`${now}: every place is held.` }];
-  const cost = s.cost > 0.05 ? say`, ${s.cost.toFixed(1)} stops less light` : ', with no light lost';
+  const cost = s.cost > 0.05 ? say`, ${s.cost.toFixed(1)} stops less light` : say`, with no light lost`;
   return [
     {
       level: 'fix',

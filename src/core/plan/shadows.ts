@@ -95,7 +95,7 @@ export function shadowCrossings(shadows: readonly Shadow[], seams: readonly Seam
       const lampShift = Math.max(0.1, Math.ceil((tipShift / ratio) * 10) / 10);
       const advice = fits
         ? say`A feather of ${feather} px hides its soft edge.`
-        : say`Move ${shadow.lamp.name} about ${lampShift.toFixed(1)} m to the ${fromLeft ? 'right' : 'left'}, ${soft ? 'or make it larger' : 'or soften it: the edge is hard and would have to be masked exactly'}.`;
+        : say`Move ${shadow.lamp.name} about ${lampShift.toFixed(1)} m to the ${fromLeft ? 'right' : 'left'}, ${soft ? say`or make it larger` : say`or soften it: the edge is hard and would have to be masked exactly`}.`;
       return [{ shadow, seam, over, feather, advice }];
     }),
   );

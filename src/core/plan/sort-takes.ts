@@ -62,9 +62,9 @@ export function sortTakes(takes: readonly SeenTake[]): SortedTakes[] {
     const plates = here.filter((t) => t.there < NOBODY || !t.span || t.size < SMALL * largest);
     const acted = here.filter((t) => !plates.includes(t));
     const plate = plates.slice(0, 1).map(({ id }) => ({ id, slot: 'plate' }));
-    const withPlate = plate.length > 0 ? ', and the empty room' : '';
+    const withPlate = plate.length > 0 ? say`, and the empty room` : '';
     const alone = (left: readonly SeenTake[]) =>
-      left.map(({ id }) => ({ recipe: null, takes: [{ id, slot: '' }], looks: 'a take by itself' }));
+      left.map(({ id }) => ({ recipe: null, takes: [{ id, slot: '' }], looks: say`a take by itself` }));
     const clones = apart(acted);
     if (clones.length > 1)
       return [
@@ -89,7 +89,7 @@ export function sortTakes(takes: readonly SeenTake[]): SortedTakes[] {
         {
           recipe: 'vanish and reappear',
           takes: [...plate, { id: acted[0].id, slot: 'go' }],
-          looks: 'one room, with a performer and empty: somebody who vanishes',
+          looks: say`one room, with a performer and empty: somebody who vanishes`,
         },
       ];
     return alone(here);

@@ -79,7 +79,8 @@ export function lightWindow(date: string, minutes: ClockMinutes, place: Outdoors
   const start = sunShadow(date, minutes, place, height);
   if (!start) return null;
   for (let t = minutes + 1; t <= minutes + 600; t++) {
-    if (sunAt(date, t, place).altitude < LOWEST) return { from: minutes, to: t - 1, reason: 'the sun gets low and its light turns warm' };
+    if (sunAt(date, t, place).altitude < LOWEST)
+      return { from: minutes, to: t - 1, reason: say`the sun gets low and its light turns warm` };
     const now = sunShadow(date, t, place, height);
     if (!now || Math.hypot(now.x - start.x, now.z - start.z) > DRIFT_LIMIT)
       return { from: minutes, to: t - 1, reason: say`shadows have wandered ${Math.round(DRIFT_LIMIT * 100)} cm` };

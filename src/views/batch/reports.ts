@@ -114,7 +114,7 @@ export async function takesOf(files: readonly File[]): Promise<TakesReport> {
       frame_rate_hz: media.fps,
       variable_rate: media.variableRate,
       codec: media.codec,
-      against_own_start: lockOf(measured.own, 'its own first second', media),
+      against_own_start: lockOf(measured.own, say`its own first second`, media),
       against_reference: measured.against && lockOf(measured.against, all[0].name, media),
       quality: quality && {
         noise_code_values: quality.noise,

@@ -7,7 +7,7 @@ import type { Project } from '@/core/document';
 import { toTimecode } from '@/core/time';
 import { say } from '@/core/words';
 import { findingsOf, mendFinding } from '@/data/check';
-import { seek } from '@/data/playback';
+import { seek, seekIntoFilm } from '@/data/playback';
 import { useProject } from '@/data/store';
 import { Button, Empty, Heading, Note } from '@/ui/controls';
 import { FilmPicture } from '@/views/shared';
@@ -27,6 +27,10 @@ function Mend({ project, finding }: { project: Project; finding: Finding }) {
 
 export function CheckView() {
   const project = useProject((s) => s.project);
+  const projectId = project?.id;
+  useEffect(() => {
+    if (projectId) seekIntoFilm();
+  }, [projectId]);
   const [findings, setFindings] = useState<Finding[] | null>(null);
   const [failed, setFailed] = useState('');
   useEffect(() => {

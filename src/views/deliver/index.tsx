@@ -9,6 +9,7 @@ import { say } from '@/core/words';
 import { type ExportFormat, FORMATS } from '@/data/formats';
 import { passStep } from '@/data/guide';
 import { Cancelled } from '@/data/jobs';
+import { seekIntoFilm } from '@/data/playback';
 import { useSettledPlayhead } from '@/data/playhead';
 import { edit, useProject } from '@/data/store';
 import { download, slug } from '@/data/stored';
@@ -43,6 +44,10 @@ const fileName = (project: Project, ending: string, shape: Size | null = null) =
 
 export function DeliverView() {
   const project = useProject((s) => s.project);
+  const projectId = project?.id;
+  useEffect(() => {
+    if (projectId) seekIntoFilm();
+  }, [projectId]);
   const playhead = useSettledPlayhead();
   const [doing, setDoing] = useState<Doing | null>(null);
   const [said, setSaid] = useState<{ level: 'good' | 'bad'; text: string } | null>(null);
@@ -86,7 +91,7 @@ export function DeliverView() {
         setFilm(URL.createObjectURL(file));
         passStep('deliver');
       }
-      return `${name}: ${made.said} ${chosen ? 'It is in the file you chose.' : 'It is in your downloads.'}`;
+      return `${name}: ${made.said} ${chosen ? say`It is in the file you chose.` : say`It is in your downloads.`}`;
     });
   const makeInto = async (format: ExportFormat) => {
     const ending = format.ending(playhead);

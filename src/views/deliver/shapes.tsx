@@ -94,7 +94,7 @@ export function ShapeField({ project, shape, onShape }: { project: Project; shap
       <SelectField
         label={say`Make it`}
         value={shape ? `${shape.width} ${shape.height}` : 'film'}
-        options={[['film', 'as the film is'], ...SHAPES.map(([size, name]) => [size, say`another shape: ${name}`] as const)]}
+        options={[['film', say`as the film is`], ...SHAPES.map(([size, name]) => [size, say`another shape: ${name}`] as const)]}
         onChange={(value) => {
           const [width, height] = value.split(' ').map(Number);
           onShape(value === 'film' ? null : { width, height });

@@ -20,7 +20,7 @@ interface StoppedProps {
 export function Stopped({ project, first, fault, onLeave, onAway }: StoppedProps) {
   const { rate } = project.frame;
   const frame = first + fault.frame;
-  const these = fault.frames === 1 ? 'this frame' : say`these ${fault.frames} frames`;
+  const these = fault.frames === 1 ? say`this frame` : say`these ${fault.frames} frames`;
   return (
     <div role="alert" className="space-y-3" data-testid="film-stopped">
       <Note level="bad">{say`The film was not made. ${fault.sentence} It is needed at ${toTimecode(frame, rate)}, frame ${fault.frame + 1} of the film${fault.kind === 'picture' ? say`, for ${these}` : ''}. Nothing was lost.`}</Note>

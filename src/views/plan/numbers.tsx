@@ -35,7 +35,7 @@ export function Table({ caption, head, rows }: { caption: string; head: readonly
   );
 }
 
-const side = (metres: number, text: string) => (Math.abs(metres) < 0.005 ? 'on the axis' : `${text} ${metres > 0 ? 'right' : 'left'}`);
+const side = (metres: number, text: string) => (Math.abs(metres) < 0.005 ? say`on the axis` : `${text} ${metres > 0 ? 'right' : 'left'}`);
 
 /** Marks to tape down: places and eye lines. */
 export function MarkTables({ project, plan }: { project: Project; plan: PlannedShot }) {
@@ -159,10 +159,10 @@ export function Numbers({ project, plan, report }: { project: Project; plan: Pla
             [say`At the start`, say`${outdoors.altitude.toFixed(1)}° high, bearing ${outdoors.bearing.toFixed(0)}°`],
             [
               say`Up, down`,
-              `${outdoors.day.sunrise === null ? 'no sunrise' : clock(outdoors.day.sunrise)}, ${outdoors.day.sunset === null ? 'no sunset' : clock(outdoors.day.sunset)}`,
+              `${outdoors.day.sunrise === null ? say`no sunrise` : clock(outdoors.day.sunrise)}, ${outdoors.day.sunset === null ? say`no sunset` : clock(outdoors.day.sunset)}`,
             ],
-            [say`Dusk ends`, outdoors.day.dusk === null ? 'not this day' : clock(outdoors.day.dusk)],
-            [say`Shadow of a head wanders`, outdoors.drift === null ? 'no shadow' : say`${outdoors.drift.toFixed(1)} cm a minute`],
+            [say`Dusk ends`, outdoors.day.dusk === null ? say`not this day` : clock(outdoors.day.dusk)],
+            [say`Shadow of a head wanders`, outdoors.drift === null ? say`no shadow` : say`${outdoors.drift.toFixed(1)} cm a minute`],
           ]}
         />
       )}

@@ -34,7 +34,7 @@ function TableField({ project, shot, layer, effect }: { project: Project; shot: 
       <SelectField
         label={say`Colour table`}
         value={effect.tableId ?? ''}
-        options={[['', 'none yet'], ...kept.map((m) => [m.id, m.name] as const)]}
+        options={[['', say`none yet`], ...kept.map((m) => [m.id, m.name] as const)]}
         onChange={(id) => chooseTable(shot.id, layer.id, effect.id, id || null)}
       />
       <FileLink

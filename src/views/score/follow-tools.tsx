@@ -20,8 +20,8 @@ const EVENED = 0.5;
 function holds(project: Project, layer: Layer, frame: number): { id: string; name: string; what: string; at: HoldAt }[] {
   const points = takeOf(project, layer)?.points ?? [];
   return [
-    { id: 'lock', name: 'the camera: lock it', what: CAMERA, at: { kind: 'stay', frame } },
-    { id: 'smooth', name: 'the camera: make its way smooth', what: CAMERA, at: { kind: 'smooth', seconds: EVENED } },
+    { id: 'lock', name: say`the camera: lock it`, what: CAMERA, at: { kind: 'stay', frame } },
+    { id: 'smooth', name: say`the camera: make its way smooth`, what: CAMERA, at: { kind: 'smooth', seconds: EVENED } },
     ...points.flatMap(({ id, name }) => [
       { id: say`${id} stay`, name: say`${name}: hold it where it is now`, what: id, at: { kind: 'stay' as const, frame } },
       { id: say`${id} middle`, name: say`${name}: hold it in the middle`, what: id, at: { kind: 'middle' as const } },

@@ -148,7 +148,7 @@ function OneField<M extends object>({ field, ...form }: FormProps<M> & { field: 
         <SelectField
           label={field.label}
           value={field.get(value) ?? ''}
-          options={[['', 'its take'], ...shotsToShow(project, shot).map(({ id, text }) => [id, text] as const)]}
+          options={[['', say`its take`], ...shotsToShow(project, shot).map(({ id, text }) => [id, text] as const)]}
           onChange={(next) => change(field.said, (now) => field.set(now, next || null))}
         />
       );

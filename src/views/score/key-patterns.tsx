@@ -13,11 +13,11 @@ import { SelectField } from '@/ui/value-field';
 import { useHeard } from '@/views/shared';
 
 const NAMES: Record<Pattern['kind'], string> = {
-  pulse: 'a pulse on beats',
-  shake: 'a shake that dies away',
+  pulse: say`a pulse on beats`,
+  shake: say`a shake that dies away`,
   wiggle: 'a wiggle',
-  'hand-held': 'as if hand-held',
-  drift: 'a slow drift',
+  'hand-held': say`as if hand-held`,
+  drift: say`a slow drift`,
 };
 const EVERY: Record<Pattern['kind'], { label: string; unit: string; first: number } | null> = {
   pulse: { label: say`Every`, unit: say`beats`, first: 1 },

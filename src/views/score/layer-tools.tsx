@@ -13,10 +13,10 @@ import { SelectField } from '@/ui/value-field';
 import { useDoing } from './use-doing';
 
 const MEASURED_NAMES: Record<Measured, string> = {
-  silhouette: 'the performer’s outline, over time',
-  'cut-out': 'the performer at the playhead',
-  'cut-out over time': 'the performer, cut out over time',
-  seam: 'the seam to the take below',
+  silhouette: say`the performer’s outline, over time`,
+  'cut-out': say`the performer at the playhead`,
+  'cut-out over time': say`the performer, cut out over time`,
+  seam: say`the seam to the take below`,
 };
 
 /** Masks that are measured in the layer's take. */

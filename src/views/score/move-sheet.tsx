@@ -7,7 +7,7 @@ const NUMBERS: Record<number, string> = { 1: 'one', 2: 'two', 3: 'three', 5: 'fi
 
 /** How many takes a move is made of, in words. */
 function takesWords({ min, max }: (typeof MOVES)[number]['takes']): string {
-  if (max === 1) return 'one take';
+  if (max === 1) return say`one take`;
   if (min === max) return say`${NUMBERS[min] ?? min} takes`;
   return max === min + 1
     ? say`${NUMBERS[min]} or ${NUMBERS[max]} takes`
@@ -24,7 +24,7 @@ export function MoveSheet({ fitting, onChoose }: { fitting: readonly Move['kind'
       kind,
       name,
       about,
-      aside: planned(kind) ? 'as planned' : takesWords(takes),
+      aside: planned(kind) ? say`as planned` : takesWords(takes),
     }),
   );
   return (

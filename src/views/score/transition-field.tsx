@@ -9,11 +9,11 @@ import { SelectField } from '@/ui/value-field';
 
 const NAMES: Record<Transition['kind'], string> = {
   dissolve: 'a dissolve',
-  dip: 'a dip to a colour',
-  slide: 'sliding over',
+  dip: say`a dip to a colour`,
+  slide: say`sliding over`,
   wipe: 'a wipe',
-  iris: 'an iris',
-  mask: 'one of its masks',
+  iris: say`an iris`,
+  mask: say`one of its masks`,
 };
 const FRESH: Omit<Transition, 'kind'> = { frames: 4, angle: 90, r: 0, g: 0, b: 0 };
 
@@ -70,7 +70,7 @@ export function TransitionField({ project, shot }: { project: Project; shot: Sho
         <SelectField
           label={say`Seen within`}
           value={transition.mask ? `${transition.mask.layerId} ${transition.mask.maskId}` : ''}
-          options={[['', masks.length > 0 ? 'choose a mask' : 'no mask yet: add one to a layer'], ...masks]}
+          options={[['', masks.length > 0 ? say`choose a mask` : say`no mask yet: add one to a layer`], ...masks]}
           onChange={(chosen) => {
             const [layerId, maskId] = chosen.split(' ');
             const { mask: _, ...rest } = transition;

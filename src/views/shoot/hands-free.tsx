@@ -37,7 +37,7 @@ export function HandsFree({ plan, slots }: { plan: PlannedShot; slots: readonly 
         <SelectField
           label={say`Slots to film`}
           value={chosen}
-          options={[['all', 'all slots in order'], ...slots.map((s) => [s.id, s.name] as const)]}
+          options={[['all', say`all slots in order`], ...slots.map((s) => [s.id, s.name] as const)]}
           onChange={setChosen}
         />
         <NumberField label={say`Tries of each`} unit="takes" value={tries} min={1} max={30} onChange={(v) => setTries(Math.round(v))} />

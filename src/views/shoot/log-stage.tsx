@@ -131,7 +131,7 @@ export function LogStage() {
             <SelectField
               label={say`Show`}
               value={shown}
-              options={[['all', 'all takes'], ['none', 'without a slot'], ...project.plans.map((p) => [p.id, p.name] as const)]}
+              options={[['all', say`all takes`], ['none', say`without a slot`], ...project.plans.map((p) => [p.id, p.name] as const)]}
               onChange={setShown}
             />
             <Button onClick={() => download(new Blob(['\ufeff', takeLogCsv(project)], { type: 'text/csv' }), 'take-log.csv')}>

@@ -71,7 +71,7 @@ export function StrikeStage() {
         <SelectField
           label={say`For`}
           value={chosen}
-          options={[['', 'everything planned'], ...project.plans.map((p) => [p.id, p.name] as const)]}
+          options={[['', say`everything planned`], ...project.plans.map((p) => [p.id, p.name] as const)]}
           onChange={setChosen}
         />
       </div>

@@ -10,7 +10,7 @@ import { useThumbnail } from '@/views/shared';
 import { MicField } from './mic-field';
 
 /** Notes for one tap. */
-const TAPS = ['lovely', 'too late', 'out of place'];
+const TAPS = ['lovely', say`too late`, say`out of place`];
 const SETTINGS: [keyof TakeSettings, string, string][] = [
   ['shutter', 'Shutter', '1/50'],
   ['aperture', 'Aperture', 'f/5.6'],

@@ -81,8 +81,8 @@ function readingName({ map: { beats }, bpm }: OtherReading, now: BeatMap): strin
   if (Math.abs(bpm / tempo(now) - 1) > 0.02) return `${bpm.toFixed(1)} BPM`;
   const i = now.beats.findLastIndex((t) => t <= beats[4]);
   const late = (beats[4] - now.beats[i]) / ((now.beats[i + 1] ?? now.beats[i] + 60 / bpm) - now.beats[i]);
-  if (late < 0.1 || late > 0.9) return 'as first heard';
-  return late < 0.42 ? 'a third of a beat later' : late > 0.58 ? 'two thirds of a beat later' : 'half a beat later';
+  if (late < 0.1 || late > 0.9) return say`as first heard`;
+  return late < 0.42 ? say`a third of a beat later` : late > 0.58 ? say`two thirds of a beat later` : say`half a beat later`;
 }
 
 /** Other ways to hear the song, each a press away and heard at once with the click. */

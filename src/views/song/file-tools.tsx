@@ -54,7 +54,7 @@ export function FileTools({ project, heard, duration }: { project: Project; hear
       { name: file.name, problem: e.message, placed: '' },
     ]);
     setDoing(null);
-    setSaid(result.problem || `${file.name}: ${result.placed || 'it is the song now.'}`);
+    setSaid(result.problem || `${file.name}: ${result.placed || say`it is the song now.`}`);
   };
   return (
     <div className="space-y-4">

@@ -24,7 +24,7 @@ const TOOLS = [
   ['files', say`Files`],
 ] as const;
 
-const sure = (v: number) => (v >= 0.9 ? 'sure' : v >= 0.6 ? 'fairly sure' : 'not sure');
+const sure = (v: number) => (v >= 0.9 ? 'sure' : v >= 0.6 ? say`fairly sure` : say`not sure`);
 
 /** What was found, and how sure it is. */
 function Summary({ project, name, heard }: { project: Project; name: string; heard: HeardSong | null }) {

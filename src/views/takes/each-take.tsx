@@ -25,7 +25,9 @@ const againstReference = (project: Project) => project.takes.map((take) => ({ ta
 
 function Strip({ take, project }: { take: Take; project: Project }) {
   const media = footageOf(project, take.id);
-  const times = [0.08, 0.3, 0.42, 0.54, 0.8].map((k) => media.from + k * (media.to - media.from));
+  // Upright pictures are narrow: more of them keep the strip low.
+  const shares = media.width < media.height ? [0.04, 0.16, 0.28, 0.4, 0.52, 0.64, 0.76, 0.88] : [0.08, 0.3, 0.42, 0.54, 0.8];
+  const times = shares.map((k) => media.from + k * (media.to - media.from));
   return (
     <div className="flex gap-px overflow-hidden bg-well">
       {times.map((t) => (
@@ -69,7 +71,7 @@ function TakeCard({
   const [comparing, setComparing] = useState(false);
   const [pointing, setPointing] = useState(false);
   const isReference = reference.id === take.id;
-  const own = measured?.own ? lockVerdict(measured.own, 'its own first second') : null;
+  const own = measured?.own ? lockVerdict(measured.own, say`its own first second`) : null;
   const against = measured?.against ? lockVerdict(measured.against, footageName(footageOf(project, reference.id))) : null;
   const shown = measured?.against ?? measured?.own;
   const findings = [

@@ -60,7 +60,7 @@ export function draw(place: HTMLElement, lock: TakeLock): () => void {
       },
       {
         ...line,
-        name: 'up and down',
+        name: say`up and down`,
         data: series((r) => r.dy),
         lineStyle: { color: '#b5472f', width: 2, type: 'dashed' },
         itemStyle: { color: '#b5472f' },

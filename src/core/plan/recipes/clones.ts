@@ -26,7 +26,7 @@ export const CLONES: Recipe = {
         `${p.name}`,
         say`Act the part of ${p.name.toLowerCase()}, eyes on the eye-line mark of the absent partner. ${
           c.text('contact')
-            ? say`On beat ${c.number('contactBeat')} ${i === 0 ? 'let go of' : 'receive'} ${c.text('contact')} over the seam.`
+            ? say`On beat ${c.number('contactBeat')} ${i === 0 ? say`let go of` : 'receive'} ${c.text('contact')} over the seam.`
             : say`Nothing of you may cross the seam.`
         }`,
         say`Reactions are what sells it: film ${c.number('tries')}, nearer and further, higher and lower.`,

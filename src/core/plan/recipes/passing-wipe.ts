@@ -19,7 +19,7 @@ export const PASSING_WIPE: Recipe = {
       slot(
         `scene-${i + 1}`,
         say`Shot ${i + 1}`,
-        `${i === 0 ? '' : say`Begin with ${c.text('passes')} covering the lens. `}Act${i < c.number('scenes') - 1 ? say`, then ${c.text('passes')} crosses from left to right, close, in ${c.number('crossFrames')} frames` : ' to the end'}.`,
+        `${i === 0 ? '' : say`Begin with ${c.text('passes')} covering the lens. `}Act${i < c.number('scenes') - 1 ? say`, then ${c.text('passes')} crosses from left to right, close, in ${c.number('crossFrames')} frames` : say` to the end`}.`,
         i === 0
           ? say`The edge that crosses decides the speed all others copy.`
           : say`Its first frames are covered, and copy the speed of the shot before.`,

@@ -17,7 +17,7 @@ export const SPLIT_SCREENS: Recipe = {
       slot(
         `panel-${i + 1}`,
         say`Panel ${i + 1}`,
-        say`${['Wide', 'Close on the hands', 'Close on the face', 'From the side', 'Feet', 'The room', 'From above', 'From below', 'Detail'][i]}: the whole passage to the song. Keep what matters in the middle third.`,
+        say`${['Wide', say`Close on the hands`, say`Close on the face`, say`From the side`, 'Feet', say`The room`, say`From above`, say`From below`, 'Detail'][i]}: the whole passage to the song. Keep what matters in the middle third.`,
         say`All panels run at once: each needs the whole length.`,
         { place: c.places[0]?.id ?? null, rig: say`set-up ${i + 1}` },
       ),
