@@ -24,6 +24,8 @@ export interface Unlikeness {
   ratio: Float32Array;
   /** By colour alone, after the darkening is taken out. */
   colour: Float32Array;
+  /** How far brightness usually is from the backdrop's at each contrast, code values. */
+  usual: Float32Array;
 }
 
 /** Width that frames are reduced to. */

@@ -22,7 +22,7 @@ function box(left: number, top: number, right: number, bottom: number, into = em
   for (let y = top; y < bottom; y++) into.data.fill(1, y * W + left, y * W + right);
   return into;
 }
-const seen = (frame: Planes, shade = new Uint8Array(W * H)) => ({
+const seen = (frame: Planes, shade: Uint8Array = new Uint8Array(W * H)) => ({
   frame,
   plate: frameOf(null, 0, 0),
   stray: new Float32Array(W * H).fill(2),

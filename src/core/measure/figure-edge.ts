@@ -1,8 +1,6 @@
 import type { Planes } from '../picture';
-import type { Backdrop } from './backdrop';
 import { boxMean, emptyMask, grow, type Mask, tidy } from './grid';
 import { OWN, OWN_NEAR, OWN_VARIANCE, ownColour } from './own-colour';
-import { usualError } from './usual-error';
 
 /** Pixels to both sides of an edge within which it is settled anew, and how deep inside the figure's own colours are read. */
 const BAND = 8;
@@ -25,13 +23,6 @@ const TIMES = 2;
 /** Specks and pinholes up to this many pixels go. */
 const SPECK = 20;
 
-/** How far a frame strays from its set in brightness at each contrast, where nobody stands: code values. */
-export function strayingByContrast(frame: Planes, { planes, contrast }: Backdrop): Float32Array {
-  const off = new Float32Array(contrast.length);
-  for (let i = 0; i < off.length; i++) off[i] = Math.abs(frame.y[i] - planes.y[i]);
-  return usualError(off, contrast);
-}
-
 /** What a frame shows around a figure, all of one size. */
 interface Seen {
   frame: Planes;
@@ -39,7 +30,7 @@ interface Seen {
   plate: Planes;
   stray: Float32Array;
   contrast: Uint8Array;
-  /** By `strayingByContrast`. */
+  /** How far brightness usually is from the set's at each contrast, code values. */
   usual: Float32Array;
   /** 1 where a shadow lies: the set, whatever its colour. */
   shade: Uint8Array;

@@ -10,6 +10,8 @@ export interface FigureFound {
   apart: Float32Array;
   /** 1 where a shadow lies on the set. */
   shade: Uint8Array;
+  /** How far brightness usually is from the set's at each contrast, code values. */
+  usual: Float32Array;
 }
 
 /** Unlikeness from which on a pixel is no part of the set, whatever the codec made of it; in multiples of the limit of chance. */
@@ -93,5 +95,5 @@ export function findFigure(frame: Planes, backdrop: Backdrop): FigureFound {
     }
   }
   held(mask, sure, size / 10000);
-  return { mask: tidy(mask, size / 20000, size / 20000), apart, shade };
+  return { mask: tidy(mask, size / 20000, size / 20000), apart, shade, usual: unlike.usual };
 }

@@ -2,7 +2,7 @@ import type { Planes } from '../picture';
 import type { Pixels } from '../units';
 import { type Box, boxAround, cropped, croppedPlanes, pasted } from './around';
 import type { Backdrop } from './backdrop';
-import { settledEdge, strayingByContrast } from './figure-edge';
+import { settledEdge } from './figure-edge';
 import { type FigureFound, findFigure } from './figure-found';
 import { boxMean, dropSmall, emptyMask, grow, type Mask, partsOf, tidy } from './grid';
 import { OWN, OWN_NEAR, OWN_VARIANCE, ownColour } from './own-colour';
@@ -53,7 +53,7 @@ function fillHoles(mask: Mask, apart: Float32Array, size: number): void {
  * show what is behind (under an arm, between the legs). `size` is how many pixels the whole frame has; `moves` says that it smears.
  */
 function hardMask(
-  { mask: found, apart }: FigureFound,
+  { mask: found, apart }: Pick<FigureFound, 'mask' | 'apart'>,
   size: number,
   strokes: Strokes | null,
   moves: boolean,
@@ -93,7 +93,6 @@ export function cutOut(frame: Planes, backdrop: Backdrop, { blur, strokes }: Mat
   const near = {
     mask: { width: box.width, height: box.height, data: part(whole.mask.data) },
     apart: part(whole.apart),
-    shade: part(whole.shade),
   };
   const moves = Math.hypot(blur.dx, blur.dy) >= SMEARED;
   const { mask, doubtful } = hardMask(near, width * height, own, moves);
@@ -106,8 +105,8 @@ export function cutOut(frame: Planes, backdrop: Backdrop, { blur, strokes }: Mat
           plate,
           stray: part(backdrop.stray),
           contrast: part(backdrop.contrast),
-          usual: strayingByContrast(frame, backdrop),
-          shade: near.shade,
+          usual: whole.usual,
+          shade: part(whole.shade),
         },
         mask,
       );

@@ -9,7 +9,11 @@ const START = 1024;
 export function unlikenessByKernel(
   frame: Planes,
   { planes, stray, contrast }: Backdrop,
-  usual: (values: Float32Array, plain: Float32Array, contrast: Uint8Array) => { bright: Float32Array; tinted: Float32Array },
+  usual: (
+    values: Float32Array,
+    plain: Float32Array,
+    contrast: Uint8Array,
+  ) => { usual: Float32Array; bright: Float32Array; tinted: Float32Array },
   widest: number,
 ): Unlikeness | null {
   const { width, height } = planes;
@@ -31,7 +35,7 @@ export function unlikenessByKernel(
   view(bright, 16).set(limits.bright);
   view(tinted, 16).set(limits.tinted);
   loaded.kernel.weighed(values, colour, plain, far, steps, bright, tinted, widest, n);
-  return { values: view(values).slice(), ratio: view(ratio).slice(), colour: view(colour).slice() };
+  return { values: view(values).slice(), ratio: view(ratio).slice(), colour: view(colour).slice(), usual: limits.usual };
 }
 
 /** Unevenness as `unevenPlainly` has it, in compiled code; null where that is needed. */

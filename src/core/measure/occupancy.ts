@@ -24,10 +24,16 @@ export function unlikeness(frame: Planes, backdrop: Backdrop): Unlikeness {
   return unlikenessByKernel(frame, backdrop, usualFor, WIDEST) ?? unlikePlainly(frame, backdrop);
 }
 
-/** What is usual at each contrast, as it counts towards the limits of brightness and of colour. */
-function usualFor(values: Float32Array, plain: Float32Array, contrast: Uint8Array): { bright: Float32Array; tinted: Float32Array } {
+/** What brightness usually is off at each contrast, and what is usual as it counts towards the limits of brightness and of colour. */
+function usualFor(
+  values: Float32Array,
+  plain: Float32Array,
+  contrast: Uint8Array,
+): { usual: Float32Array; bright: Float32Array; tinted: Float32Array } {
+  const usual = usualError(values, contrast);
   return {
-    bright: usualError(values, contrast).map((v) => BEYOND.brightness * v),
+    usual,
+    bright: usual.map((v) => BEYOND.brightness * v),
     tinted: usualError(plain, contrast).map((v) => BEYOND.colour * v),
   };
 }
@@ -60,14 +66,14 @@ export function unlikePlainly(frame: Planes, { planes, stray, contrast }: Backdr
       values[i] = Math.abs(is - was);
     }
   }
-  const { bright, tinted } = usualFor(values, plain, contrast);
+  const { usual, bright, tinted } = usualFor(values, plain, contrast);
   for (let i = 0; i < values.length; i++) {
     const limit = widened(4 + 3.5 * stray[i], bright[contrast[i]]);
     const tint = widened(3.2 + 0.4 * stray[i], tinted[contrast[i]]);
     colour[i] /= tint;
     values[i] = Math.max(values[i] / limit, plain[i] / tint);
   }
-  return { values, ratio, colour };
+  return { values, ratio, colour, usual };
 }
 
 const widened = (least: number, usual: number) => Math.max(least, Math.min(WIDEST * least, usual));

@@ -125,6 +125,32 @@ export const secondField = <M>(key: KeysOf<M, { takeId: string; sync: Seconds }>
   set: (move, sync) => ({ [key]: { ...(move[key] as object), sync } }) as Partial<M>,
 });
 
+/** How far a move's shake goes, in steps of so many per cent. */
+export const shakeSizeField = <M extends { shakeSize: number }>(step: number): NumberField<M> => ({
+  is: 'number',
+  label: say`Size of the shake`,
+  unit: '%',
+  of: 'shakeSize' as KeysOf<M, number>,
+  min: 0,
+  max: 20,
+  step,
+  digits: 2,
+  said: say`Change the shake`,
+});
+
+/** How many beats lie from one of a move's parts to the next. */
+export const everyField = <M extends { every: number }>(label: string, said: string): NumberField<M> => ({
+  is: 'number',
+  label,
+  unit: say`beats`,
+  of: 'every' as KeysOf<M, number>,
+  min: 0.25,
+  max: 16,
+  step: 0.25,
+  digits: 2,
+  said,
+});
+
 /** A list with the type of its items known while it is written down. */
 export const listField = <M, Item>(field: Omit<ListField<M, Item>, 'is'>): ListField<M> => ({ is: 'list', ...field }) as ListField<M>;
 

@@ -18,7 +18,7 @@ import { beatsPerBarAt, fps } from '../time';
 import type { Beats, Seconds } from '../units';
 import { say } from '../words';
 import type { Facts } from './facts';
-import { type Field, listField, optionsOf, placeField } from './fields';
+import { everyField, type Field, listField, optionsOf, placeField, shakeSizeField } from './fields';
 import {
   anchorAt,
   chosen,
@@ -418,30 +418,10 @@ const FIELDS: readonly Field<Freeze>[] = [
       return { change: parts && { parts }, said: why };
     },
   },
-  {
-    is: 'number',
-    label: say`A part every`,
-    unit: say`beats`,
-    of: 'every',
-    min: 0.25,
-    max: 16,
-    step: 0.25,
-    digits: 2,
-    said: say`Space the parts`,
-  },
+  everyField(say`A part every`, say`Space the parts`),
   { is: 'number', label: say`Flight`, unit: 'f', of: 'flight', min: 2, max: 120, said: say`Change the flight` },
   { is: 'number', label: say`Shake at the last`, unit: 'f', of: 'shake', min: 0, max: 60, said: say`Change the shake` },
-  {
-    is: 'number',
-    label: say`Size of the shake`,
-    unit: '%',
-    of: 'shakeSize',
-    min: 0,
-    max: 20,
-    step: 0.25,
-    digits: 2,
-    said: say`Change the shake`,
-  },
+  shakeSizeField(0.25),
   {
     is: 'number',
     label: say`Shadow of the parts`,

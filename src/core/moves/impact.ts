@@ -4,7 +4,7 @@ import { beatsPerBarAt } from '../time';
 import type { Beats, Frames, Percent } from '../units';
 import { say } from '../words';
 import type { Facts } from './facts';
-import { type Field, listField, secondField } from './fields';
+import { type Field, listField, secondField, shakeSizeField } from './fields';
 import {
   anchorsIn,
   chosen,
@@ -211,17 +211,7 @@ const FIELDS: readonly Field<Impact>[] = [
   },
   { is: 'number', label: say`Back after`, unit: 'f', of: 'back', min: 1, max: 60, said: say`Change the bump` },
   { is: 'number', label: say`Shake`, unit: 'f', of: 'shake', min: 0, max: 60, said: say`Change the shake` },
-  {
-    is: 'number',
-    label: say`Size of the shake`,
-    unit: '%',
-    of: 'shakeSize',
-    min: 0,
-    max: 20,
-    step: 0.1,
-    digits: 2,
-    said: say`Change the shake`,
-  },
+  shakeSizeField(0.1),
   {
     is: 'choice',
     label: say`Light from one side`,

@@ -3,7 +3,7 @@ import { anchorSchema, finite, id, type Layer, matteMask, placeFrame, remapKeyAt
 import { beatsPerBarAt, fps } from '../time';
 import { say } from '../words';
 import type { Facts } from './facts';
-import { type Field, placeField } from './fields';
+import { type Field, placeField, shakeSizeField } from './fields';
 import { anchorAt, chosen, type MoveContext, type MoveKind, type Problem, type Proposal, type ProposeContext, takeUseSchema } from './kind';
 import { effect, keysAt } from './parts';
 import { shakeKeys } from './shake';
@@ -173,17 +173,7 @@ const FIELDS: readonly Field<Jump>[] = [
   { is: 'number', label: say`Speed before it`, unit: '×', of: 'faster', min: 1, max: 8, step: 0.1, digits: 1, said: say`Change the speed` },
   { is: 'number', label: say`For`, unit: 'f', of: 'fastFrames', min: 0, max: 60, said: say`Change the speed` },
   { is: 'number', label: say`Shake`, unit: 'f', of: 'shake', min: 0, max: 60, said: say`Change the shake` },
-  {
-    is: 'number',
-    label: say`Size of the shake`,
-    unit: '%',
-    of: 'shakeSize',
-    min: 0,
-    max: 20,
-    step: 0.1,
-    digits: 2,
-    said: say`Change the shake`,
-  },
+  shakeSizeField(0.1),
   {
     is: 'second',
     label: say`Jump at its highest`,

@@ -4,7 +4,7 @@ import { ease } from '../motion';
 import { beatsPerBarAt } from '../time';
 import type { Beats, Percent } from '../units';
 import { say } from '../words';
-import { type Field, listField, placeField } from './fields';
+import { everyField, type Field, listField, placeField } from './fields';
 import {
   anchorAt,
   chosen,
@@ -222,17 +222,7 @@ const FIELDS: readonly Field<Orbit>[] = [
       ['backwards', say`backwards`],
     ],
   },
-  {
-    is: 'number',
-    label: say`A step every`,
-    unit: say`beats`,
-    of: 'every',
-    min: 0.25,
-    max: 16,
-    step: 0.25,
-    digits: 2,
-    said: say`Step faster`,
-  },
+  everyField(say`A step every`, say`Step faster`),
   { is: 'number', label: say`A step takes`, unit: 'f', of: 'frames', min: 1, max: 120, said: say`Step faster` },
   { is: 'number', label: say`Size of a piece`, unit: '%', of: 'wide', min: 1, max: 100, said: say`Change the size of the pieces` },
   { is: 'number', label: say`Ring, half its width`, unit: '%', of: 'radius', min: 1, max: 100, said: say`Widen the ring`, when: ring },

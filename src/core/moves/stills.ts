@@ -2,7 +2,7 @@ import * as z from 'zod/mini';
 import { anchorSchema, finite, type Layer, placeFrame, plainMask, remapKeyAt, still } from '../layer';
 import { beatsPerBarAt } from '../time';
 import { say } from '../words';
-import { type Field, listField, optionsOf, placeField } from './fields';
+import { everyField, type Field, listField, optionsOf, placeField } from './fields';
 import {
   anchorAt,
   chosen,
@@ -188,18 +188,7 @@ const FIELDS: readonly Field<Stills>[] = [
     said: say`Let the still drift`,
     when: one,
   },
-  {
-    is: 'number',
-    label: say`One every`,
-    unit: say`beats`,
-    of: 'every',
-    min: 0.25,
-    max: 16,
-    step: 0.25,
-    digits: 2,
-    said: say`Space the stills`,
-    when: wall,
-  },
+  { ...everyField<Stills>(say`One every`, say`Space the stills`), when: wall },
   { is: 'number', label: say`Pops in within`, unit: 'f', of: 'pop', min: 0, max: 60, said: say`Let them pop`, when: wall },
   { is: 'number', label: say`Columns`, unit: '', of: 'columns', min: 1, max: 4, said: say`Arrange the stills`, when: wall },
   {
