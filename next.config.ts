@@ -21,6 +21,7 @@ const config: NextConfig = {
   devIndicators: false,
   poweredByHeader: false,
   reactStrictMode: true,
+  reactCompiler: true,
   // `npm run types` checks them, with the stricter rules of the core and the workers.
   typescript: { ignoreBuildErrors: true },
   headers: async () => [

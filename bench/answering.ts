@@ -26,6 +26,9 @@ async function watchPaints(page: Page): Promise<() => Promise<number>> {
   };
 }
 
+/** How often the stages are gone through: the longest wait of all rounds counts. */
+const ROUNDS = 3;
+
 /** What is pressed on each stage: by its name, in turn. */
 const PRESSED: readonly [stage: string, RegExp[]][] = [
   ['Plan', [/^Set$/, /^Brief$/]],
@@ -61,24 +64,23 @@ async function whileMeasured(page: Page, url: string, scratch: string, demo: str
   await page.getByTestId('media-files').setInputFiles(long);
   await page.getByRole('link', { name: 'Takes', exact: true }).first().click();
   await page.getByText(/^Measuring a-minute/).waitFor({ timeout: 60_000 });
-  const found: string[] = [];
-  let worst = 0;
-  for (const [stage, presses] of PRESSED) {
-    await page.getByRole('link', { name: stage, exact: true }).first().click();
-    await page.locator('h1, [data-testid=film-picture]').first().waitFor();
-    for (const name of presses) {
-      const press = page.getByRole('button', { name }).or(page.getByRole('tab', { name })).filter({ visible: true }).first();
-      if (await press.isVisible()) await press.click();
+  const waits = new Map<string, number>();
+  for (let round = 0; round < ROUNDS; round++)
+    for (const [stage, presses] of PRESSED) {
+      await page.getByRole('link', { name: stage, exact: true }).first().click();
+      await page.locator('h1, [data-testid=film-picture]').first().waitFor();
+      for (const name of presses) {
+        const press = page.getByRole('button', { name }).or(page.getByRole('tab', { name })).filter({ visible: true }).first();
+        if (await press.isVisible()) await press.click();
+      }
+      for (let k = 0; k < 3; k++) await page.keyboard.press('ArrowRight');
+      waits.set(stage, Math.max(waits.get(stage) ?? 0, await longest()));
     }
-    for (let k = 0; k < 3; k++) await page.keyboard.press('ArrowRight');
-    const wait = await longest();
-    worst = Math.max(worst, wait);
-    found.push(`${stage} ${wait.toFixed(0)} ms`);
-  }
+  const found = [...waits].map(([stage, wait]) => `${stage} ${wait.toFixed(0)} ms`);
   const still = await page.getByRole('button', { name: /Measuring in the background/ }).isVisible();
   return [
     'an interaction’s longest wait for the next paint on any stage while a take of a minute at 1080p is measured, against 200 ms',
-    `${(worst / ASKED).toFixed(2)} of it`,
+    `${(Math.max(...waits.values()) / ASKED).toFixed(2)} of it`,
     `${found.join(', ')}${still ? '' : '; measuring was over before the last of them'}`,
   ];
 }

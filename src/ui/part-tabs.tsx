@@ -1,8 +1,11 @@
 'use client';
 import { Tabs } from 'radix-ui';
-import type { ReactNode } from 'react';
+import { Fragment, type ReactNode, useDeferredValue, useState } from 'react';
 
-/** The parts of a stage side by side, one shown at a time; only that one is there. */
+/**
+ * The parts of a stage side by side, one shown at a time; only that one is there. A part that is pressed is marked at
+ * once; what it holds takes the place of the part before when it is ready, so that a large one keeps no press waiting.
+ */
 export function PartTabs({
   label,
   parts,
@@ -18,8 +21,11 @@ export function PartTabs({
   onValue?: (key: string) => void;
   children: (key: string) => ReactNode;
 }) {
+  const [own, setOwn] = useState<string>(parts[0][0]);
+  const asked = value ?? own;
+  const shown = useDeferredValue(asked);
   return (
-    <Tabs.Root defaultValue={parts[0][0]} value={value} onValueChange={onValue}>
+    <Tabs.Root value={asked} onValueChange={onValue ?? setOwn}>
       <Tabs.List aria-label={label} className="no-print mb-4 flex overflow-x-auto border-b border-rule">
         {parts.map(([key, name]) => (
           <Tabs.Trigger
@@ -31,11 +37,10 @@ export function PartTabs({
           </Tabs.Trigger>
         ))}
       </Tabs.List>
-      {parts.map(([key]) => (
-        <Tabs.Content key={key} value={key} className="print-flow">
-          {children(key)}
-        </Tabs.Content>
-      ))}
+      {/* One and the same place for whichever part is there: it stays until the next one is. */}
+      <Tabs.Content value={asked} className="print-flow" aria-busy={shown !== asked}>
+        <Fragment key={shown}>{children(shown)}</Fragment>
+      </Tabs.Content>
     </Tabs.Root>
   );
 }

@@ -1,6 +1,6 @@
 'use client';
 import Link from 'next/link';
-import { useEffect, useState } from 'react';
+import { useDeferredValue, useEffect, useState } from 'react';
 import { anchorOn, posterFrame, proposePlain, SNAPS, type Snap, snapped } from '@/core/edit';
 import { beatMapOf } from '@/core/evaluate';
 import { beatToSeconds, nearestFrame } from '@/core/time';
@@ -29,13 +29,15 @@ export function ScoreView() {
   const project = useProject((s) => s.project);
   const selectedShot = useProject((s) => s.selectedShot);
   const { snap, unfolded } = useScore();
+  // The button answers at once; the frames, which are many, come when they are ready.
+  const opened = useDeferredValue(unfolded);
   const [bars, setBars, page] = useBarsALine();
   const [numbers, showNumbers] = useState(false);
   // Opened into frames, a shot leaves the score little room: its own line is what is seen of it. On the phone the page itself scrolls.
   useEffect(() => {
-    if (!unfolded || !selectedShot || !window.matchMedia('(min-width: 768px)').matches) return;
+    if (!opened || !selectedShot || !window.matchMedia('(min-width: 768px)').matches) return;
     document.querySelector('[data-testid=shot-strip][aria-pressed=true]')?.scrollIntoView({ block: 'nearest' });
-  }, [unfolded, selectedShot]);
+  }, [opened, selectedShot]);
   const hits = useHeard(project?.song?.mediaId)?.hits;
   if (!project) return null;
   const shot = selectedOf(project, selectedShot);
@@ -80,7 +82,7 @@ export function ScoreView() {
           </Transport>
         </div>
       }
-      unfolded={shot && unfolded ? <Unfolded project={project} shot={shot} /> : null}
+      unfolded={shot && opened ? <Unfolded project={project} shot={shot} /> : null}
       side={
         shot && (
           <section

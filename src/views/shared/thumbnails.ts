@@ -32,7 +32,7 @@ async function make(mediaId: string, width: number, time: number): Promise<strin
 /** A small picture of a take at a time, made one after another in the background, the newest first; '' until it is there. */
 export function useThumbnail(mediaId: string, width: number, time: number): string {
   const key = `${mediaId}@${time.toFixed(2)}`;
-  const [, redraw] = useState(0);
+  const [last, show] = useState({ key: '', src: '' });
   useEffect(() => {
     if (!mediaId || made.has(key)) return;
     let wanted = true;
@@ -43,12 +43,12 @@ export function useThumbnail(mediaId: string, width: number, time: number): stri
         made.set(key, await make(mediaId, width, time).catch(() => ''));
         if (made.size > 400) made.delete(made.keys().next().value as string);
       }
-      redraw((n) => n + 1);
+      show({ key, src: made.get(key) ?? '' });
     });
     void serve();
     return () => {
       wanted = false;
     };
   }, [key, mediaId, width, time]);
-  return made.get(key) ?? '';
+  return last.key === key ? last.src : (made.get(key) ?? '');
 }

@@ -75,7 +75,10 @@ export function draw(place: HTMLElement, lock: TakeLock): () => void {
       },
     ],
   });
-  const watch = new ResizeObserver(() => chart.resize());
+  // The watcher calls once as soon as it watches: with the size the chart has already.
+  const watch = new ResizeObserver(() => {
+    if (place.clientWidth !== chart.getWidth()) chart.resize();
+  });
   watch.observe(place);
   return () => {
     watch.disconnect();

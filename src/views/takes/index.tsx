@@ -55,16 +55,16 @@ export function TakesView() {
       </div>
       <MissingFiles />
       <PartTabs label={say`Parts of the takes`} parts={PARTS} value={part} onValue={setPart}>
-        {() =>
-          part === 'together' ? (
+        {(key) =>
+          key === 'together' ? (
             <Together project={project} />
-          ) : part === 'contact' ? (
+          ) : key === 'contact' ? (
             <Contacts project={project} />
-          ) : part === 'set' ? (
+          ) : key === 'set' ? (
             <TheSet project={project} />
-          ) : part === 'cut' ? (
+          ) : key === 'cut' ? (
             <CutOut project={project} />
-          ) : part === 'points' ? (
+          ) : key === 'points' ? (
             <Points project={project} />
           ) : (
             <EachTake />

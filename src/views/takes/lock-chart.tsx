@@ -2,17 +2,34 @@
 import { useEffect, useRef } from 'react';
 import type { TakeLock } from '@/core/measure';
 
-/** Shift over time with bumps marked, and light below it. ECharts comes in only when this is on the page. */
+/** Charts are drawn one after the other, each in a task of its own: a press between two of them need not wait for all. */
+let before: Promise<unknown> = Promise.resolve();
+const inTurn = (draw: () => void) => {
+  before = before.then(() => new Promise<void>((done) => setTimeout(() => done(draw()), 0)));
+};
+
+/** Shift over time with bumps marked, and light below it. Drawn when it comes into sight; ECharts comes in only then. */
 export function LockChart({ lock, label }: { lock: TakeLock; label: string }) {
   const place = useRef<HTMLDivElement>(null);
   useEffect(() => {
     let gone = false;
     let end = () => {};
-    void import('./echarts').then(({ draw }) => {
-      if (!gone && place.current) end = draw(place.current, lock);
-    });
+    const seen = new IntersectionObserver(
+      (entries) => {
+        if (!entries.some((e) => e.isIntersecting)) return;
+        seen.disconnect();
+        void import('./echarts').then(({ draw }) =>
+          inTurn(() => {
+            if (!gone && place.current) end = draw(place.current, lock);
+          }),
+        );
+      },
+      { rootMargin: '200px' },
+    );
+    if (place.current) seen.observe(place.current);
     return () => {
       gone = true;
+      seen.disconnect();
       end();
     };
   }, [lock]);
