@@ -17,7 +17,7 @@ import { newPlannedShot, planDay, RECIPES } from '../src/core/plan';
 import { accuracyRows } from './accuracy';
 import { answeringRows } from './answering';
 import { coresRow } from './cores';
-import { cutOutRows } from './cut-outs';
+import { cutOutRows, trackedRows } from './cut-outs';
 import { effectRows } from './effects';
 import { elsewhereRows } from './elsewhere';
 import { largeRows, manyTakesRow, otherBytes } from './large';
@@ -397,7 +397,8 @@ try {
   server.stop();
 }
 const machine = `${cpus().length} × ${cpus()[0].model.trim()}, ${(totalmem() / 2 ** 30).toFixed(0)} GiB, no GPU, Node ${process.versions.node}`;
-const accuracy = !only || only.includes('accuracy') ? [...(await accuracyRows()), ...(await elsewhereRows()), ...cutOutRows()] : [];
+const accuracy =
+  !only || only.includes('accuracy') ? [...(await accuracyRows()), ...(await elsewhereRows()), ...cutOutRows(), ...trackedRows()] : [];
 const songs = !only || only.includes('songs') ? songRows(join(tmpdir(), 'ribbon-songs')) : [];
 const head = `Machine: ${machine}. Medians of ${RUNS}, interleaved.`;
 /** The tables of the documents they stand in. */
@@ -428,9 +429,9 @@ const tables = {
 const table = Object.values(tables).join('\n\n');
 console.log(table);
 writeFileSync('bench/latest.md', `${table}\n`);
-/** A document's tables with the rows measured now in place of those of the same name; new ones after the last of the first table, if asked. */
-function withRows(text: string, added: boolean): string {
-  const named = new Map([...rows, ...accuracy].map((r) => [r[0], `| ${r.join(' | ')} |`]));
+/** A document's tables with the rows measured now in place of those of the same name; new ones after the last of the first table. */
+function withRows(text: string, measured: readonly (readonly string[])[]): string {
+  const named = new Map(measured.map((r) => [r[0], `| ${r.join(' | ')} |`]));
   const lines = text.split('\n').map((line) => {
     const name = /^\| (.*?) +\|/.exec(line)?.[1] ?? '';
     const now = named.get(name);
@@ -438,14 +439,14 @@ function withRows(text: string, added: boolean): string {
     return now ?? line;
   });
   const end = lines.findIndex((line, i) => i > 0 && line === '' && lines[i - 1].startsWith('|'));
-  return added ? lines.toSpliced(end, 0, ...named.values()).join('\n') : lines.join('\n');
+  return lines.toSpliced(end, 0, ...named.values()).join('\n');
 }
 
 if (process.argv.includes('--docs')) {
   for (const [file, now] of Object.entries(tables)) {
     const text = readFileSync(file, 'utf8').replace(
       /(<!-- bench -->\n\n)([\s\S]*?)(\n<!-- \/bench -->)/,
-      (_, begin, old, end) => `${begin}${only ? withRows(old, file.includes('performance')) : `${now}\n`}${end}`,
+      (_, begin, old, end) => `${begin}${only ? withRows(old, file.includes('performance') ? rows : accuracy) : `${now}\n`}${end}`,
     );
     writeFileSync(file, text);
   }

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { countOf, dropSmall, emptyMask, type Mask, partsOf } from './grid';
+import { boxMean, countOf, dropSmall, emptyMask, grow, type Mask, partsOf } from './grid';
 
 /** Parts by walking from pixel to pixel, the plain way. */
 function walked({ width, height, data }: Mask, value: 0 | 1): { pixels: number[]; touchesEdge: boolean }[] {
@@ -19,6 +19,44 @@ function walked({ width, height, data }: Mask, value: 0 | 1): { pixels: number[]
   }
   return out;
 }
+
+/** The values of a square of pixels around one that lie inside. */
+function around<T>(values: ArrayLike<T>, width: number, height: number, i: number, reach: number): T[] {
+  const [x, y] = [i % width, Math.floor(i / width)];
+  const out: T[] = [];
+  for (let v = Math.max(0, y - reach); v <= Math.min(height - 1, y + reach); v++)
+    for (let u = Math.max(0, x - reach); u <= Math.min(width - 1, x + reach); u++) out.push(values[v * width + u]);
+  return out;
+}
+const side = (max: number) => fc.integer({ min: 1, max });
+
+describe('squares around pixels', () => {
+  it('a mask grows and shrinks as it does pixel by pixel, at any width', () => {
+    fc.assert(
+      fc.property(side(23), side(12), fc.integer({ min: -7, max: 7 }), fc.infiniteStream(fc.boolean()), (width, height, by, bits) => {
+        const mask = emptyMask(width, height);
+        for (let i = 0; i < mask.data.length; i++) mask.data[i] = bits.next().value ? 1 : 0;
+        const most = by > 0 ? Math.max : Math.min;
+        const plain = mask.data.map((_, i) => most(...around(mask.data, width, height, i, Math.abs(by))));
+        expect(grow(mask, by).data).toEqual(plain);
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  it('their mean is that of the pixels inside, at any size', () => {
+    fc.assert(
+      fc.property(side(17), side(17), side(6), fc.infiniteStream(fc.integer({ min: 0, max: 255 })), (width, height, reach, stream) => {
+        const values = Float32Array.from({ length: width * height }, () => stream.next().value);
+        boxMean(values, width, height, reach).forEach((mean, i) => {
+          const near = around(values, width, height, i, reach);
+          expect(mean).toBeCloseTo(near.reduce((a, b) => a + b) / near.length, 3);
+        });
+      }),
+      { numRuns: 150 },
+    );
+  });
+});
 
 describe('connected parts of a mask', () => {
   it('are those found by walking, on any mask', () => {

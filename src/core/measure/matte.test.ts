@@ -1,9 +1,9 @@
 import baboon from 'baboon-image';
 import { describe, expect, it } from 'vitest';
-import { type FigureAt, overlap, photographBackground, type StagedOptions, StagedTake } from '../staged';
+import { edgeOff, type FigureAt, overlap, photographBackground, type StagedOptions, StagedTake } from '../staged';
 import { makeBackdrop } from './backdrop';
 import { backingColour, colourKey, removeSpill } from './key';
-import { brush, cutOut, lasso, type Matte } from './matte';
+import { brush, cutOut, lasso } from './matte';
 import { cleanPlate } from './plate';
 
 const [W, H] = [640, 360];
@@ -14,21 +14,6 @@ const wall: StagedOptions['background'] = (x, y, frame) => {
   const [l, u, v] = photograph(x, y, frame);
   return [125 + (l - 120) * 0.3, 128 + (u - 128) * 0.4, 128 + (v - 128) * 0.4];
 };
-
-/** Mean distance in pixels from the edge of the true figure to the matte's nearest edge. */
-function edgeError(matte: Matte, truth: Float32Array): number {
-  const edges = (inside: (i: number) => boolean) => {
-    const out: [number, number][] = [];
-    for (let y = 1; y < H - 1; y++)
-      for (let x = 1; x < W - 1; x++) {
-        const i = y * W + x;
-        if (inside(i) && !(inside(i - 1) && inside(i + 1) && inside(i - W) && inside(i + W))) out.push([x, y]);
-      }
-    return out;
-  };
-  const [a, b] = [edges((i) => truth[i] > 0.5), edges((i) => matte.alpha[i] > 127)];
-  return a.reduce((sum, [x, y]) => sum + Math.min(...b.map(([p, q]) => Math.hypot(p - x, q - y))), 0) / a.length;
-}
 
 describe.each([
   ['a busy photograph', photograph, 0],
@@ -50,7 +35,7 @@ describe.each([
     const matte = cutOut(take.frame(f), backdrop, { blur: { dx: blur, dy: 0 }, strokes: null });
     const truth = take.alpha(f);
     expect(overlap(matte.alpha, truth)).toBeGreaterThan(0.96);
-    expect(edgeError(matte, truth)).toBeLessThan(1.3);
+    expect(edgeOff(matte.alpha, truth, W)).toBeLessThan(1.3);
     // Deep inside the figure nothing is missing.
     let missing = 0;
     for (let y = 4; y < H - 4; y++)
@@ -127,7 +112,7 @@ describe('colour key', () => {
     const matte = colourKey(frame, backing, 0.3);
     const truth = take.alpha(0);
     expect(overlap(matte.alpha, truth)).toBeGreaterThan(0.96);
-    expect(edgeError(matte, truth)).toBeLessThan(1.3);
+    expect(edgeOff(matte.alpha, truth, W)).toBeLessThan(1.3);
     const before = frame.u.slice();
     removeSpill(frame, backing);
     // Nothing of the backing's colour is left; the figure's own is as it was.

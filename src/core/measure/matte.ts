@@ -31,15 +31,16 @@ const SMEARED = 3;
 const TRUSTED = { still: 100, smeared: 4 };
 /** Pixels around one that speak for it. */
 const AMONG = 3;
-/** A large hole that is less apart than this shows the set. */
+/** A large hole that is less apart than this shows the set; large is one part in so many of the frame. */
 const HOLE = 0.65;
+const LARGE_HOLE = 1500;
 
 /**
  * Fills holes inside a mask. A hole that is large for a frame of `size` pixels and surely shows the set (arms akimbo) stays;
  * unlikeness of 1 is the limit of chance.
  */
 function fillHoles(mask: Mask, apart: Float32Array, size: number): void {
-  const large = size / 1500;
+  const large = size / LARGE_HOLE;
   for (const part of partsOf(mask, 0)) {
     if (part.touchesEdge) continue;
     const mean = part.pixels.reduce((s, i) => s + apart[i], 0) / part.pixels.length;
@@ -107,8 +108,10 @@ export function cutOut(frame: Planes, backdrop: Backdrop, { blur, strokes }: Mat
           contrast: part(backdrop.contrast),
           usual: whole.usual,
           shade: part(whole.shade),
+          apart: near.apart,
         },
         mask,
+        (width * height) / LARGE_HOLE,
       );
   if (own) for (let i = 0; i < own.length; i++) if (own[i]) settled.data[i] = own[i] === 1 ? 1 : 0;
   pasted(softEdge(above, plate, settled, doubtful, blur, own), alpha, width, box);

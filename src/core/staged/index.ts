@@ -1,4 +1,4 @@
 export { restsAt, STAGED_FACTS, STAGED_FALL, stagedMove } from './moves';
 export { drawPerson, hedge } from './person';
 export { stagedMedia, stagedProject } from './project';
-export { type FigureAt, overlap, photographBackground, restlessBackground, type StagedOptions, StagedTake } from './staged-take';
+export { edgeOff, type FigureAt, overlap, photographBackground, restlessBackground, type StagedOptions, StagedTake } from './staged-take';
