@@ -9,7 +9,7 @@ const ROOT = join(dirname(fileURLToPath(import.meta.url)), '..');
 export const CATALOGUE = join(ROOT, 'src/core/words/english.json');
 
 /** Attributes that are read out or shown. */
-const SHOWN = new Set(['alt', 'aria-label', 'caption', 'label', 'placeholder', 'question', 'text', 'title']);
+const SHOWN = new Set(['about', 'alt', 'aria-label', 'caption', 'label', 'name', 'placeholder', 'question', 'text', 'title']);
 const isWord = (text: string) => /\p{L}{2,}/u.test(text);
 
 /** The texts of a template's parts, as they are written. */

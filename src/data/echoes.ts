@@ -14,7 +14,7 @@ function behind(shotId: string, layerId: string, label: string, make: (layer: La
 const again = ({ id, name, tape }: Layer, called: string, what: Partial<Again>, more: Partial<Layer>): Layer =>
   plainLayer(
     `layer-${crypto.randomUUID().slice(0, 8)}`,
-    `${called} of ${name}`.slice(0, 100),
+    say`${called} of ${name}`.slice(0, 100),
     tape,
     { kind: 'echo', layerId: id, late: 0, shown: 'as it is', soft: 0, ...what },
     [remapKeyAt(0, 0, 0)],

@@ -129,8 +129,8 @@ const TOLD_BY = {
 function placedWords(project: Project | null, { plan: planId, slot, by }: SlotMatch): string {
   const plan = project?.plans.find((p) => p.id === planId);
   if (!project || !plan || !by) return '';
-  const name = plannedSlots(project, plan).find((s) => s.id === slot)?.name;
-  return `put with “${name}” of “${plan.name}” ${TOLD_BY[by]}.`;
+  const name = plannedSlots(project, plan).find((s) => s.id === slot)?.name ?? '';
+  return say`put with “${name}” of “${plan.name}” ${TOLD_BY[by]}.`;
 }
 
 /**

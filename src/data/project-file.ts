@@ -60,7 +60,7 @@ async function opened(
 export function saidOfOpened({ project, setAside, missing }: { project: Project; setAside: string[]; missing: string[] }): string {
   const said = [
     missing.length > 0 &&
-      `${missing.length} of its ${project.media.length} files ${missing.length === 1 ? 'is' : 'are'} damaged or not in it: ${listed(missing)}. Everything else is here; what needs them is marked missing under Takes and Song, where you can point to the files.`,
+      say`${missing.length} of its ${project.media.length} files ${missing.length === 1 ? 'is' : 'are'} damaged or not in it: ${listed(missing)}. Everything else is here; what needs them is marked missing under Takes and Song, where you can point to the files.`,
     setAside.length > 0 &&
       say`Its document was damaged. Set aside: ${setAside.slice(0, 5).join('; ')}${setAside.length > 5 ? say` and ${setAside.length - 5} more` : ''}.`,
   ].filter((s) => s !== false);

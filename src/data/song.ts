@@ -56,7 +56,7 @@ export async function takeInSong(
   const found = await songAnalysis(media.id, (p) => onProgress(say`finding the beats`, p), signal);
   if (!here.same()) return { problem: ELSEWHERE, placed: '' };
   const before = useProject.getState().project?.song;
-  if (before?.mediaId === media.id) return { problem: '', placed: 'it is the song already; your beats are as they were.' };
+  if (before?.mediaId === media.id) return { problem: '', placed: say`it is the song already; your beats are as they were.` };
   const old = before?.map ? await songAnalysis(before.mediaId, undefined, signal).catch(() => null) : null;
   onProgress(say`comparing it with the song`, 1);
   const alignment = old && found ? await alignHeard(old, found, signal) : null;
@@ -89,7 +89,7 @@ function alignmentWords({ pieces, share }: Alignment): string {
       : say`begins ${Math.abs(first.offset).toFixed(3)} s ${first.offset > 0 ? 'later' : 'earlier'}`;
   const faster = 100 * (1 / first.rate - 1);
   const runs = Math.abs(faster) < 0.01 ? say`runs as fast` : say`runs ${Math.abs(faster).toFixed(2)} % ${faster > 0 ? 'faster' : 'slower'}`;
-  const cuts = pieces.length > 1 ? `; ${pieces.length} stretches of it, in a new edit` : '';
+  const cuts = pieces.length > 1 ? say`; ${pieces.length} stretches of it, in a new edit` : '';
   return say`another mix of the song: it ${starts} and ${runs}${cuts}. ${Math.round(100 * share)} % of the old one is in it.`;
 }
 

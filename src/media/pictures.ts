@@ -144,7 +144,7 @@ function colourTable(mediaId: string): Promise<ColourCube> {
   return reading;
 }
 
-const NAMED: Partial<Record<Media['kind'], string>> = { picture: 'a picture', 'colour table': say`a colour table` };
+const NAMED: Partial<Record<Media['kind'], string>> = { picture: say`a picture`, 'colour table': say`a colour table` };
 
 /**
  * The pictures a project keeps, as far as they can be read; only those of `wanted` where that is given, and stills no wider than is of

@@ -111,7 +111,7 @@ export function NumberField({ label, unit, value, min, max, step = 1, digits = 0
       const bare = unit && text.endsWith(unit) ? text.slice(0, -unit.length).trim() : text;
       return bare === '' ? null : within(Number(bare));
     },
-    `${Math.min(max, Math.max(min, value)).toFixed(digits)} (${min} to ${max})`,
+    say`${Math.min(max, Math.max(min, value)).toFixed(digits)} (${min} to ${max})`,
     onChange,
     (direction) => within(Math.min(max, Math.max(min, value + direction * step))),
   );

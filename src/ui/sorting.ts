@@ -26,7 +26,7 @@ export function spokenSorting(rows: readonly { id: string; name: string }[]): {
   screenReaderInstructions: { draggable: string };
 } {
   const nameOf = (id: unknown) => rows.find((row) => row.id === id)?.name ?? '';
-  const placeOf = (id: unknown) => `${rows.findIndex((row) => row.id === id) + 1} of ${rows.length}`;
+  const placeOf = (id: unknown) => say`${rows.findIndex((row) => row.id === id) + 1} of ${rows.length}`;
   return {
     screenReaderInstructions: { draggable: INSTRUCTIONS },
     announcements: {

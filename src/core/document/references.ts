@@ -186,9 +186,9 @@ export function referencesWhole(project: Project): { project: Project; setAside:
   const song = project.song && files.has(project.song.mediaId) ? project.song : null;
   if (project.song && !song) setAside.push(say`the song: its file is not in the project`);
   const clips = only(
-    once(project.sound.clips, () => 'a sound', setAside),
+    once(project.sound.clips, () => say`a sound`, setAside),
     (c) => files.has(c.mediaId),
-    (c) => say`the sound of “${nameOf.get(c.mediaId) ?? 'a file'}”: its file is not in the project`,
+    (c) => say`the sound of “${nameOf.get(c.mediaId) ?? say`a file`}”: its file is not in the project`,
   );
   const plans = once(project.plans, (p) => say`the planned shot “${p.name}”`, setAside);
   if (setAside.length === 0) return { project, setAside };

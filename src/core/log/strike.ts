@@ -72,13 +72,13 @@ function judge(project: Project, plan: PlannedShot, take: Take, figures: TakeFig
   const own = figures?.own;
   if (!own) add('unsure', 5, say`not measured`);
   else {
-    for (const b of own.bumps) add('fix', 20 + b.size, `bumped by ${b.size.toFixed(1)} px at ${b.time.toFixed(1)} s`);
+    for (const b of own.bumps) add('fix', 20 + b.size, say`bumped by ${b.size.toFixed(1)} px at ${b.time.toFixed(1)} s`);
     const drift = driftOf(own);
     if (Math.abs(drift) > DARK) add('fix', 10, say`the light drifts by ${drift.toFixed(2)} EV`);
   }
   const against = figures?.against;
   if (against && against.trusted >= 0.5) {
-    if (against.corner > MENDABLE * wide) add('fix', 20, `stands ${against.corner.toFixed(0)} px away from the set-up`);
+    if (against.corner > MENDABLE * wide) add('fix', 20, say`stands ${against.corner.toFixed(0)} px away from the set-up`);
     else if (against.corner > MOVED * wide && own?.bumps.length === 0)
       add('unsure', 3, `moved by ${against.corner.toFixed(1)} px, which Takes puts right`);
     const exposure = against.light?.exposure ?? 0;

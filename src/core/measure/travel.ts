@@ -132,8 +132,8 @@ export function travelWords({ from, to, dx, dy, grows }: Travel): string {
   const shift = Math.hypot(dx, dy);
   const how =
     Math.abs(grows) > shift
-      ? `${grows > 0 ? 'in' : 'out'} by ${Math.abs(grows).toFixed(0)} px at the corner`
-      : `${way} by ${shift.toFixed(0)} px`;
+      ? say`${grows > 0 ? say`in` : say`out`} by ${Math.abs(grows).toFixed(0)} px at the corner`
+      : say`${way} by ${shift.toFixed(0)} px`;
   return say`The camera moves ${how} from ${from.toFixed(1)} to ${to.toFixed(1)} s.`;
 }
 

@@ -205,7 +205,7 @@ export function lockVerdict(lock: TakeLock, against: string): { level: 'good' | 
       text: say`Only ${Math.round(lock.trusted * 100)} % of the frames show enough still, textured background to follow. No figure is given against ${against}.`,
     };
   }
-  const bumps = lock.bumps.map((b) => `a bump of ${b.size.toFixed(1)} px at ${b.time.toFixed(2)} s`).join(', ');
+  const bumps = lock.bumps.map((b) => say`a bump of ${b.size.toFixed(1)} px at ${b.time.toFixed(2)} s`).join(', ');
   const light = lock.light
     ? say` Light ${signed(lock.light.exposure, 2)} EV, red ${signed((lock.light.red - 1) * 100, 1)} %, blue ${signed((lock.light.blue - 1) * 100, 1)} %.`
     : '';

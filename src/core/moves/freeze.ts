@@ -396,7 +396,7 @@ const FIELDS: readonly Field<Freeze>[] = [
     options: ({ plate }) => [
       ['frozen', say`the frozen picture`],
       ['running', say`the take running on`],
-      ...(plate ? ([['plate', 'the clean plate']] as const) : []),
+      ...(plate ? ([['plate', say`the clean plate`]] as const) : []),
     ],
   },
   {

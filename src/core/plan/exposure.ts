@@ -131,7 +131,7 @@ export function waysToPay(stops: Stops, iso: number, shutter: Seconds, rate: num
     {
       means: 'lamp distance',
       text: say`lamps at ${Math.round(100 / 2 ** (stops / 2))} % of their distance`,
-      price: 'light falls off more across the set, shadows spread more; keep them out of the frame',
+      price: say`light falls off more across the set, shadows spread more; keep them out of the frame`,
     },
   ];
   const longer = safeShutters(rate, mains)

@@ -169,7 +169,7 @@ function seamJudgements(seam: Seam, view: View, unit: LengthUnit): Judgement[] {
     return [
       {
         level: 'fix',
-        text: `${between} ${seam.gap < 0 ? `overlap by ${Math.round(-seam.gap)} px (${share} %) and would have to be cut out frame by frame` : `are only ${Math.round(seam.gap)} px (${share} %) apart`}. ${seam.advice}`,
+        text: `${between} ${seam.gap < 0 ? say`overlap by ${Math.round(-seam.gap)} px (${share} %) and would have to be cut out frame by frame` : say`are only ${Math.round(seam.gap)} px (${share} %) apart`}. ${seam.advice}`,
       },
     ];
   const where = seam.along ? say`along ${seam.along.name}` : say`in the open`;

@@ -104,7 +104,7 @@ export function timetable(order: readonly OrderSlot[], slots: readonly Slot[], s
     worn = item.outfit || worn;
     add(
       'slot',
-      `${slot.name}: ${time.tries} ${time.tries === 1 ? 'try' : 'tries'} of ${Math.round(time.rolling)} s`,
+      say`${slot.name}: ${time.tries} ${time.tries === 1 ? 'try' : 'tries'} of ${Math.round(time.rolling)} s`,
       time.minutes,
       slot.id,
     );

@@ -138,7 +138,7 @@ export function DevicesView() {
       {gone ? (
         <div className="my-4">
           <Working
-            text={`${way === 'send' ? 'Sending' : 'Receiving'}: ${megabytes(gone.bytes)}${gone.of ? ` of ${way === 'send' ? say`at most ` : ''}${megabytes(gone.of)}` : ''}.`}
+            text={`${way === 'send' ? say`Sending` : say`Receiving`}: ${megabytes(gone.bytes)}${gone.of ? say` of ${way === 'send' ? say`at most ` : ''}${megabytes(gone.of)}` : ''}.`}
             done={gone.of ? gone.bytes / gone.of : 0}
             onStop={leave}
           />

@@ -92,7 +92,7 @@ export function Numbers({ project, plan, report }: { project: Project; plan: Pla
           caption={say`Sharpness`}
           head={['', say`Value`]}
           rows={[
-            [say`Sharp now`, `${length(sharpness.near)} to ${length(sharpness.far)}`],
+            [say`Sharp now`, say`${length(sharpness.near)} to ${length(sharpness.far)}`],
             [say`To hold every place`, say`focus ${length(sharpness.focus)}, f/${sharpness.aperture}`],
             [say`Light it costs`, say`${sharpness.cost.toFixed(1)} stops`],
             ...sharpness.payments.map((p) => [say`Paid by ${p.means}`, `${p.text}: ${p.price}`]),
@@ -142,8 +142,8 @@ export function Numbers({ project, plan, report }: { project: Project; plan: Pla
           caption={say`Dolly zoom`}
           head={['', say`Value`]}
           rows={[
-            ['Scale', `${(100 * dolly.from).toFixed(0)} % to ${(100 * dolly.to).toFixed(0)} %`],
-            ['Way', `${length(dolly.track)} at ${dolly.speed.toFixed(2)} m/s`],
+            ['Scale', say`${(100 * dolly.from).toFixed(0)} % to ${(100 * dolly.to).toFixed(0)} %`],
+            ['Way', say`${length(dolly.track)} at ${dolly.speed.toFixed(2)} m/s`],
             ...dolly.background.map((b) => [
               say`${length(b.behind)} behind`,
               say`${(100 * b.growth).toFixed(0)} % of its size at the start`,

@@ -127,7 +127,7 @@ function MatchField({ project, shot, layer }: { project: Project; shot: Shot; la
   ]);
   const nameOf = (like: Like) =>
     'layerId' in like
-      ? `the layer ${shot.layers.find((l) => l.id === like.layerId)?.name}`
+      ? say`the layer ${shot.layers.find((l) => l.id === like.layerId)?.name ?? ''}`
       : say`the middle of ${footageName(footageOf(project, like.takeId))}`;
   return (
     <>

@@ -15,7 +15,7 @@ import { useHeard } from '@/views/shared';
 const NAMES: Record<Pattern['kind'], string> = {
   pulse: say`a pulse on beats`,
   shake: say`a shake that dies away`,
-  wiggle: 'a wiggle',
+  wiggle: say`a wiggle`,
   'hand-held': say`as if hand-held`,
   drift: say`a slow drift`,
 };

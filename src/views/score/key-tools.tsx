@@ -87,7 +87,7 @@ export function KeyTools({ shot, at, kind, scene, value, inside }: KeyToolsProps
             <SelectField
               label={say`Copy to`}
               value=""
-              options={[['', 'a layer'], ...others.map((l) => [l.id, l.name] as const)]}
+              options={[['', say`a layer`], ...others.map((l) => [l.id, l.name] as const)]}
               onChange={(layerId) => {
                 if (!layerId) return;
                 const copied = track.filter((k) => many.has(k.frame));

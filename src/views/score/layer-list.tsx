@@ -87,7 +87,7 @@ function MaskRow({ shot, layer, mask }: { shot: Shot; layer: Layer; mask: Mask }
       <SelectField
         label={say`Mask mode`}
         value={mask.combine}
-        options={COMBINES.map((c) => [c, { add: 'added', subtract: 'taken away', intersect: 'only where both are' }[c]] as const)}
+        options={COMBINES.map((c) => [c, { add: say`added`, subtract: say`taken away`, intersect: say`only where both are` }[c]] as const)}
         onChange={(combine) => change(say`Combine masks otherwise`, { combine: combine as Mask['combine'] })}
       />
       <div className="mt-2 flex flex-wrap gap-1.5">
@@ -218,7 +218,7 @@ function LayerRow({ project, shot, layer, index }: { project: Project; shot: Sho
           <SelectField
             label={say`Copy its masks to`}
             value=""
-            options={[['', 'a layer'], ...shot.layers.filter((l) => l !== layer).map((l) => [l.id, l.name] as const)]}
+            options={[['', say`a layer`], ...shot.layers.filter((l) => l !== layer).map((l) => [l.id, l.name] as const)]}
             onChange={(id) =>
               id &&
               changeLayer(shot.id, id, say`Copy masks to a layer`, (l) => ({

@@ -226,7 +226,7 @@ function Fade({ project, shot, layer, side }: TimeProps & { side: FadeSide }) {
   );
 }
 
-const ENTRANCE_NAMES: Record<Entrance, string> = { fade: 'a fade', slide: 'a slide', wipe: 'a wipe', iris: say`an iris` };
+const ENTRANCE_NAMES: Record<Entrance, string> = { fade: say`a fade`, slide: say`a slide`, wipe: say`a wipe`, iris: say`an iris` };
 
 /** A layer brought in or taken out over some frames: ordinary keys and masks are laid. */
 function Entrances({ project, shot, layer }: TimeProps) {

@@ -121,7 +121,7 @@ export function BoxMask({ project, shot, scene, layer, mask, playhead }: Overlay
   const colour = tapeColour(layer.tape);
   return (
     <>
-      <Drawing frame={frame} label={say`A mask shaped as ${mask.kind === 'ellipse' ? say`an ellipse` : 'a rectangle'}`}>
+      <Drawing frame={frame} label={say`A mask shaped as ${mask.kind === 'ellipse' ? say`an ellipse` : say`a rectangle`}`}>
         <Stroke d={outline(ring)} colour={colour} />
       </Drawing>
       <Handle

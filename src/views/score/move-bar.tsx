@@ -97,7 +97,7 @@ export function MoveBar({ project, snap }: { project: Project; snap: (beat: numb
             <TakeChoice
               key={i}
               project={project}
-              label={say`${ORDER[i] ?? `${i + 1}th`} take`}
+              label={say`${ORDER[i] ?? say`${i + 1}th`} take`}
               takeId={chosen[i] ?? defaults[i % Math.max(1, defaults.length)] ?? project.takes[0].id}
               onChange={(id) => setChosen(Array.from({ length: Math.max(count, chosen.length) }, (_, k) => (k === i ? id : chosen[k])))}
             />

@@ -8,10 +8,10 @@ import { Button, NumberField } from '@/ui/controls';
 import { SelectField } from '@/ui/value-field';
 
 const NAMES: Record<Transition['kind'], string> = {
-  dissolve: 'a dissolve',
+  dissolve: say`a dissolve`,
   dip: say`a dip to a colour`,
   slide: say`sliding over`,
-  wipe: 'a wipe',
+  wipe: say`a wipe`,
   iris: say`an iris`,
   mask: say`one of its masks`,
 };
@@ -42,7 +42,7 @@ export function TransitionField({ project, shot }: { project: Project; shot: Sho
       <SelectField
         label={say`Comes in by`}
         value={transition?.kind ?? 'cut'}
-        options={[['cut', 'a cut'], ...TRANSITIONS.map((kind) => [kind, NAMES[kind]] as const)]}
+        options={[['cut', say`a cut`], ...TRANSITIONS.map((kind) => [kind, NAMES[kind]] as const)]}
         onChange={(kind) => put(kind === 'cut' ? null : { ...FRESH, ...transition, kind: kind as Transition['kind'] })}
       />
       {transition && (

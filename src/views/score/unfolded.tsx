@@ -74,7 +74,7 @@ function steps(project: Project, scene: Scene, shot: Shot, at: NumberAt, frame: 
   const time = layerTime(scene, layer);
   const index = (f: number) => Math.floor(time.sourceAt(frameToSeconds(f, scene.rate)) * fps + 1e-6);
   const step = index(frame) - index(frame - 1);
-  return step === 1 ? '' : step === 0 ? 'again' : step > 1 ? say`skips ${step - 1}` : '';
+  return step === 1 ? '' : step === 0 ? say`again` : step > 1 ? say`skips ${step - 1}` : '';
 }
 
 /** Low and high of the thread's axis: what the keys reach, with room around. */
@@ -90,7 +90,7 @@ export function Unfolded({ project, shot }: { project: Project; shot: Shot }) {
   const at = useMemo(() => shownNumber(shot, chosenNumber), [shot, chosenNumber]);
   const known = at && kindOf(shot, at);
   return at && known ? (
-    <Thread project={project} shot={shot} at={at} kind={known.kind} name={`${known.kind.label} of ${known.layer.name}`} />
+    <Thread project={project} shot={shot} at={at} kind={known.kind} name={say`${known.kind.label} of ${known.layer.name}`} />
   ) : null;
 }
 

@@ -41,26 +41,26 @@ export function LiveFigures() {
     <div className="mt-3">
       <div className="grid grid-cols-2 gap-x-6 gap-y-2 sm:grid-cols-4" data-testid="live-figures">
         <Figure
-          name="Lock figure"
-          value={!reading ? 'no set-up yet' : lock?.trusted ? `${reading.corner.toFixed(2)} px` : 'hidden'}
+          name={say`Lock figure`}
+          value={!reading ? say`no set-up yet` : lock?.trusted ? `${reading.corner.toFixed(2)} px` : say`hidden`}
           level={!lock?.trusted ? 'none' : (reading?.corner ?? 0) > limit ? 'bad' : 'good'}
         />
         <Figure
-          name="Light"
+          name={say`Light`}
           value={reading?.light ? lightWords(reading.light) : '–'}
           level={!reading?.light ? 'none' : Math.abs(reading.light.exposure) > 0.1 ? 'bad' : 'good'}
         />
         <Figure
-          name="Blown out"
+          name={say`Blown out`}
           value={reading ? `${(100 * reading.blown).toFixed(1)} %` : '–'}
           level={!reading ? 'none' : reading.blown > 0.02 ? 'bad' : 'good'}
         />
         <Figure
-          name="Pose match"
+          name={say`Pose match`}
           value={pose ? `${Math.round(100 * pose.match)} %` : '–'}
           level={!pose ? 'none' : pose.match > 0.8 ? 'good' : 'bad'}
         />
-        {lean !== null && <Figure name="Level" value={`${lean.toFixed(1)}°`} level={Math.abs(lean) > 1 ? 'bad' : 'good'} />}
+        {lean !== null && <Figure name={say`Level`} value={`${lean.toFixed(1)}°`} level={Math.abs(lean) > 1 ? 'bad' : 'good'} />}
       </div>
       {lock?.trusted && reading && (
         <p className="num mt-1 text-sm text-faint">

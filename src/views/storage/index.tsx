@@ -91,8 +91,8 @@ export function StorageView() {
             <h2 className="mb-1 text-lg font-semibold">{say`What can be made again`}</h2>
             <ul>
               <Row
-                name="Measurements, beats, empty sets"
-                about={`${use.derived.count} results, about ${size(use.derived.bytes)}; worked out again when they are needed`}
+                name={say`Measurements, beats, empty sets`}
+                about={say`${use.derived.count} results, about ${size(use.derived.bytes)}; worked out again when they are needed`}
               >
                 <Button
                   onClick={() => clear(dropCaches, say`Dropped. Measuring a take again takes about a quarter of its length.`)}
@@ -102,7 +102,7 @@ export function StorageView() {
                 </Button>
               </Row>
               <Row
-                name="Files that belong to nothing"
+                name={say`Files that belong to nothing`}
                 about={say`${use.orphans.names.length} files, ${size(use.orphans.bytes)}: what was removed from every project, and from undo`}
               >
                 <Button

@@ -72,7 +72,7 @@ function SetUpField({
       <SelectField
         label={say`Planned shot`}
         value={value}
-        options={starts.map((t) => [t.plan ?? '', project.plans.find((p) => p.id === t.plan)?.name ?? 'takes without a plan'] as const)}
+        options={starts.map((t) => [t.plan ?? '', project.plans.find((p) => p.id === t.plan)?.name ?? say`takes without a plan`] as const)}
         onChange={onChange}
       />
     </div>

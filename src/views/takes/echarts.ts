@@ -22,7 +22,7 @@ export function draw(place: HTMLElement, lock: TakeLock): () => void {
   const line = { type: 'line' as const, showSymbol: false };
   chart.setOption({
     animation: false,
-    textStyle: { fontFamily: say`Recursive Variable` },
+    textStyle: { fontFamily: 'Recursive Variable' },
     grid: { left: 54, right: 62, top: 36, bottom: 24 },
     legend: { top: 0, textStyle: { color: colour('ink') } },
     tooltip: { trigger: 'axis', valueFormatter: (v: unknown) => (typeof v === 'number' ? v.toFixed(3) : '–') },
@@ -47,14 +47,14 @@ export function draw(place: HTMLElement, lock: TakeLock): () => void {
     series: [
       {
         ...line,
-        name: 'sideways',
+        name: say`sideways`,
         data: series((r) => r.dx),
         lineStyle: { color: '#2f6d70', width: 2 },
         itemStyle: { color: '#2f6d70' },
         markLine: {
           symbol: 'none',
           lineStyle: { color: colour('mark'), type: 'solid', width: 1.5 },
-          label: { formatter: 'bump', color: colour('mark') },
+          label: { formatter: say`bump`, color: colour('mark') },
           data: lock.bumps.map((b) => ({ xAxis: b.time })),
         },
       },
@@ -67,7 +67,7 @@ export function draw(place: HTMLElement, lock: TakeLock): () => void {
       },
       {
         ...line,
-        name: 'light',
+        name: say`light`,
         yAxisIndex: 1,
         data: lock.exposures.map((e, i) => [lock.times[i], e]),
         lineStyle: { color: '#b98722', width: 2, type: 'dotted' },

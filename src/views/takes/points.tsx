@@ -60,7 +60,7 @@ function hidden({ times, points }: PointCourse): string {
     if (!points[i].lost) continue;
     const from = i;
     while (i + 1 < points.length && points[i + 1].lost) i++;
-    out.push(`${times[from].toFixed(2)} to ${times[i].toFixed(2)} s`);
+    out.push(say`${times[from].toFixed(2)} to ${times[i].toFixed(2)} s`);
   }
   return out.length > 4 ? say`${out.slice(0, 4).join(', ')} and ${out.length - 4} more` : out.join(', ');
 }

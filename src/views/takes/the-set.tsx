@@ -109,7 +109,9 @@ export function TheSet({ project }: { project: Project }) {
         <SelectField
           label={say`Planned shot`}
           value={setUp}
-          options={starts.map((t) => [t.plan ?? '', project.plans.find((p) => p.id === t.plan)?.name ?? 'takes without a plan'] as const)}
+          options={starts.map(
+            (t) => [t.plan ?? '', project.plans.find((p) => p.id === t.plan)?.name ?? say`takes without a plan`] as const,
+          )}
           onChange={setSetUp}
         />
         {doing && <Working text={doing.text} done={doing.done} onStop={stop} />}

@@ -17,7 +17,7 @@ export const POSE_RAMP: Recipe = {
     slot(
       'poses',
       say`The poses`,
-      `${c.number('poses')} poses in one breath, each held a moment, always the same order; camera still on the pose, move camera and pose together.`,
+      say`${c.number('poses')} poses in one breath, each held a moment, always the same order; camera still on the pose, move camera and pose together.`,
       say`Filmed at a high rate: ${c.number('slow')} % must still be a new picture every frame.`,
       { place: c.places[0]?.id ?? null, difficulty: 2 },
     ),

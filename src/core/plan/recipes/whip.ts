@@ -18,7 +18,7 @@ export const WHIP: Recipe = {
       slot(
         `take-${i + 1}`,
         say`Take ${i + 1}`,
-        `Act${i < c.number('takes') - 1 ? '; end looking and leaning out of the frame to the right, then step out' : ''}${i > 0 ? '; begin as if arriving from the left, still swinging' : ''}.`,
+        say`Act${i < c.number('takes') - 1 ? say`; end looking and leaning out of the frame to the right, then step out` : ''}${i > 0 ? say`; begin as if arriving from the left, still swinging` : ''}.`,
         say`The body’s own swing carries the eye; the rest is done in the edit.`,
         { place: c.places[0]?.id ?? null, rig: say`set-up ${i + 1}`, outfit: say`take ${i + 1}` },
       ),
