@@ -45,6 +45,7 @@ export const tiles: Behind = (x, y) => {
   return [seam ? 70 : 120 + ((((x / 40) | 0) + ((y / 40) | 0)) & 1) * 25 + 0.05 * x, x > 400 ? 134 : 124, 131];
 };
 const leaves = hedge(...LARGE);
+const still: Behind = (x, y) => leaves(x, y, 0);
 const chance = (n: number) => randomSource(1000 + n)();
 /** A shelf of books, each of its own colour and a little lighter to one side. */
 const shelf: Behind = (x, y) => {
@@ -68,7 +69,7 @@ const SCENES: readonly Scene[] = [
     start: 3,
   },
   {
-    behind: (x, y) => leaves(x, y, 0),
+    behind: still,
     noise: 5,
     light: 1,
     crf: 24,
@@ -98,7 +99,6 @@ const SCENES: readonly Scene[] = [
   { behind: blind, noise: 5, light: 1, crf: 27, preset: 'fast', walk: (t) => 420 - 70 * t, start: 5 },
 ];
 
-const still = (x: number, y: number) => leaves(x, y, 0);
 /** Leaves that swing by up to three pixels, each patch in its own time. */
 const SWINGING: Scene = {
   behind: restlessBackground(still, { above: LARGE[1], below: LARGE[1], swing: 3 }),
@@ -342,29 +342,18 @@ export function cutOutRows(): AccuracyRow[] {
   try {
     const at = (size: Size) => SCENES.map((scene, i) => cutOuts(folder, scene, 10 * i + 31, size));
     const [large, small] = [at(LARGE), at(SMALL)];
+    const by = (way: 'plate' | 'takes', found: typeof large) => found.map((f) => f[way]);
     const swinging = cutOuts(folder, SWINGING, 5, LARGE);
     return [
       goodRow(
         'cut-out through H.264 (CRF 16 to 30), 720 lines, by the plate: overlap, mean of six scenes kept out',
-        large.map((f) => f.plate),
+        by('plate', large),
         '0.97; 1.5 px',
       ),
-      goodRow(
-        'the same by the median of three takes, the performer elsewhere in each',
-        large.map((f) => f.takes),
-        '0.95',
-      ),
+      goodRow('the same by the median of three takes, the performer elsewhere in each', by('takes', large), '0.95'),
       goodRow('the same before leaves that swing by three pixels, by the plate', [swinging.plate], '0.95'),
-      goodRow(
-        'at 360 lines, the performer half as tall in pixels, by the plate',
-        small.map((f) => f.plate),
-        '0.97; 1.5 px',
-      ),
-      goodRow(
-        'at 360 lines by the median of three takes',
-        small.map((f) => f.takes),
-        '0.95',
-      ),
+      goodRow('at 360 lines, the performer half as tall in pixels, by the plate', by('plate', small), '0.97; 1.5 px'),
+      goodRow('at 360 lines by the median of three takes', by('takes', small), '0.95'),
       goodRow(
         'at 360 lines by the median of one take of two seconds, the performer on one place for up to half of it',
         small.map((f) => f.own()),

@@ -5,7 +5,11 @@ import type { TakeLock } from '@/core/measure';
 /** Charts are drawn one after the other, each in a task of its own: a press between two of them need not wait for all. */
 let before: Promise<unknown> = Promise.resolve();
 const inTurn = (draw: () => void) => {
-  before = before.then(() => new Promise<void>((done) => setTimeout(() => done(draw()), 0)));
+  // One that cannot be drawn is told to the console, and keeps none of those after it waiting.
+  before = before
+    .then(() => new Promise((go) => setTimeout(go, 0)))
+    .then(draw)
+    .catch(reportError);
 };
 
 /** Shift over time with bumps marked, and light below it. Drawn when it comes into sight; ECharts comes in only then. */
