@@ -6,7 +6,7 @@
 import { execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync } from 'node:fs';
 import { parseMidi } from 'midi-file';
-import { analyseSong, beatFMeasure } from '../src/core/song';
+import { analyseSong, beatContinuity, beatFMeasure } from '../src/core/song';
 import { played, SOUNDS, samplesOf } from './play';
 
 interface Pattern {
@@ -26,7 +26,7 @@ interface Pattern {
 
 interface SongTruth {
   name: string;
-  /** Its pattern was kept out of the fit (`fit-bars.ts`). */
+  /** Its pattern was kept out of the fit (`fit-beats.py`). */
   unseen: boolean;
   wav: string;
   beats: number[];
@@ -166,6 +166,7 @@ export function songRows(folder: string): [string, string, string][] | null {
     return {
       ...song,
       ours: beatFMeasure(beats, song.beats),
+      goOn: beatContinuity(beats, song.beats),
       bars: beatFMeasure(bars, song.downbeats),
       theirs: beatFMeasure(heard, song.beats),
       right: song.bpm !== null && Math.abs((found?.bpm ?? 0) / song.bpm - 1) < 0.005,
@@ -177,7 +178,7 @@ export function songRows(folder: string): [string, string, string][] | null {
     const steady = some.filter((s) => s.bpm !== null);
     return [
       `${some.length} songs of patterns ${unseen ? 'kept out of the fit' : 'the fit has heard too'}`,
-      `beats ${mean((s) => s.ours)}, bar lines ${mean((s) => s.bars)}; tempo within 0.5 % on ${steady.filter((s) => s.right).length} of ${steady.length}`,
+      `beats ${mean((s) => s.ours)}, continuity (CMLt) ${mean((s) => s.goOn)}, bar lines ${mean((s) => s.bars)}; tempo within 0.5 % on ${steady.filter((s) => s.right).length} of ${steady.length}`,
       `beats ${mean((s) => s.theirs)}`,
     ];
   });

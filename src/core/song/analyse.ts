@@ -4,7 +4,6 @@ import { say } from '../words';
 import { type BandFlux, FluxMeter } from './band-flux';
 import { settled } from './beats';
 import { confidenceOf } from './confidence';
-import { bestBars } from './count';
 import { type FoundBeats, findBeats } from './find-beats';
 import { findHits, type Hit } from './hits';
 import { type HeardOnsets, type OnsetStrength, onsetStrength, toAnalysisRate } from './onset';
@@ -98,12 +97,12 @@ export function analyseOnsets(onsets: OnsetStrength, flux: BandFlux, duration: S
   if (onsets.rises < STEADY || risesOf(flux) < BEGINS)
     return { ...found, reason: say`No steady beat found: nothing begins in this sound. Tap the beat instead.` };
   found.hits = findHits(onsets);
-  const { found: ways, heard } = findBeats(flux);
+  const { found: ways, clarity } = findBeats(flux);
   const [first, ...rest] = ways.filter(({ beats }) => beats.length >= 8);
-  if (!first || heard.clarity < CLEAR) return { ...found, reason: say`No steady beat found. Tap the beat instead.` };
+  if (!first || clarity < CLEAR) return { ...found, reason: say`No steady beat found. Tap the beat instead.` };
   const mapOf = (way: FoundBeats) => {
     const beats = settled(way.beats, onsets, way.rigid);
-    const { beatsPerBar, phase, sure } = bestBars(beats, onsets, heard);
+    const { beatsPerBar, phase, sure } = way.bars;
     return { map: { beats, bar1: phase, beatsPerBar } satisfies BeatMap, sure };
   };
   const { map, sure: downbeatConfidence } = mapOf(first);

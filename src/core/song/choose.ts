@@ -1,37 +1,41 @@
-import type { Unit } from '../units';
+import { clamp, type Unit } from '../units';
+import { type BeatNet, heardBy, type Verdict } from './beat-net';
+import WEIGHTS from './beat-net.json' with { type: 'json' };
+import { beatRows } from './beat-rows';
 import { figuresOf } from './reading-figures';
-import WEIGHTS from './reading-weights.json' with { type: 'json' };
 import type { Heard, Reading } from './readings';
 
 export interface JudgedReading extends Reading {
   /** How likely it is the one that is meant, among the readings of the song. */
   likely: Unit;
+  /** How much speaks for each of the `WAYS` to count its bars, from its first beat on: logarithms. */
+  ways: number[];
 }
 
-interface Net {
-  hidden: readonly (readonly number[])[];
-  bias: readonly number[];
-  out: readonly number[];
-  straight: readonly number[];
+/** Networks, and what brings figures to one scale (see `bench/fit-beats.py`). */
+export interface Judges {
+  mean: number[];
+  deviation: number[];
+  nets: BeatNet[];
 }
+/** No figure is further from the usual, in deviations. */
+const FURTHEST = 5;
 
-/** How well figures speak for a reading: mean of small networks with one hidden layer each (see `bench/fit-readings.ts`). */
-export function scoreOf(
-  figures: readonly number[],
-  { mean, deviation, nets }: { mean: number[]; deviation: number[]; nets: Net[] },
-): number {
-  const x = figures.map((v, k) => ((Number.isFinite(v) ? v : 0) - mean[k]) / deviation[k]);
-  const dot = (row: readonly number[], from = 0) => row.reduce((sum, w, k) => sum + w * x[k], from);
-  const one = ({ hidden, bias, out, straight }: Net) =>
-    hidden.reduce((sum, row, h) => sum + out[h] * Math.tanh(dot(row, bias[h])), dot(straight));
-  return nets.reduce((sum, net) => sum + one(net), 0) / nets.length;
+/** What the networks say of a reading's beats and figures, their mean. */
+function judged({ mean, deviation, nets }: Judges, rows: Float32Array, figures: readonly number[]): Verdict {
+  const x = figures.map((v, k) => clamp(((Number.isFinite(v) ? v : 0) - mean[k]) / deviation[k], -FURTHEST, FURTHEST));
+  const all = nets.map((net) => heardBy(net, rows, x));
+  const usual = (pick: (v: Verdict) => number) => all.reduce((sum, v) => sum + pick(v), 0) / nets.length;
+  return { score: usual((v) => v.score), ways: all[0].ways.map((_, i) => usual((v) => v.ways[i])) };
 }
 
 /** The readings of a song, the likeliest first. */
-export function chosenReadings(heard: Heard): JudgedReading[] {
-  const scores = figuresOf(heard).map((figures) => scoreOf(figures, WEIGHTS));
-  const best = scores.reduce((a, b) => Math.max(a, b), Number.NEGATIVE_INFINITY);
-  const weights = scores.map((s) => Math.exp(s - best));
-  const whole = weights.reduce((a, b) => a + b, 0);
-  return heard.readings.map((reading, i) => ({ ...reading, likely: weights[i] / whole })).sort((a, b) => b.likely - a.likely);
+export function chosenReadings(heard: Heard, judges: Judges = WEIGHTS): JudgedReading[] {
+  const figures = figuresOf(heard);
+  const all = heard.readings.map((reading, i) => ({ reading, ...judged(judges, beatRows(heard, reading), figures[i]) }));
+  const best = all.reduce((a, { score }) => Math.max(a, score), Number.NEGATIVE_INFINITY);
+  const whole = all.reduce((sum, { score }) => sum + Math.exp(score - best), 0);
+  return all
+    .map(({ reading, score, ways }) => ({ ...reading, ways, likely: Math.exp(score - best) / whole }))
+    .sort((a, b) => b.likely - a.likely);
 }

@@ -1,9 +1,10 @@
 import { parabola } from '../correlate';
 import type { Seconds, Unit } from '../units';
 import { type BandFlux, FLUX_RATE } from './band-flux';
-import { chosenReadings } from './choose';
+import { chosenReadings, type JudgedReading } from './choose';
+import { type Bars, barsBy } from './count';
 import { beatFMeasure } from './fmeasure';
-import { type Heard, type Reading, readingsOf } from './readings';
+import { type Heard, readingsOf } from './readings';
 
 /** By how many values a rise is heard after its stroke, on synthetic strokes. */
 const LATE = 0.4;
@@ -15,6 +16,8 @@ const SAME = 0.9;
 /** A song's beats as they may be heard, and how likely it is that they are meant so. */
 export interface FoundBeats {
   beats: Seconds[];
+  /** How its bars are counted. */
+  bars: Bars;
   /** True where they are a grid of one period. */
   rigid: boolean;
   likely: Unit;
@@ -44,32 +47,35 @@ function refined({ soft }: Heard, beats: readonly number[]): number[] {
   });
 }
 
-/** Beats carried on at both ends for as long as there is anything to hear. */
-function carriedOn(beats: readonly number[], [low, high]: readonly [number, number]): number[] {
-  const out = [...beats];
-  const first = out[1] - out[0];
-  const last = out[out.length - 1] - out[out.length - 2];
-  while (first > 1 && out[0] - first >= low - 2) out.unshift(out[0] - first);
-  while (last > 1 && out[out.length - 1] + last <= high) out.push(out[out.length - 1] + last);
-  return out;
+/** Beats carried on at both ends for as long as there is anything to hear, and how many are new before the first. */
+function carriedOn(beats: readonly number[], [low, high]: readonly [number, number]): { places: number[]; before: number } {
+  const places = [...beats];
+  const first = places[1] - places[0];
+  const last = places[places.length - 1] - places[places.length - 2];
+  while (last > 1 && places[places.length - 1] + last <= high) places.push(places[places.length - 1] + last);
+  let before = 0;
+  for (; first > 1 && places[0] - first >= low - 2; before++) places.unshift(places[0] - first);
+  return { places, before };
 }
 
-function secondsOf(heard: Heard, { beats, rigid }: Reading): Seconds[] {
-  const places = rigid ? beats : carriedOn(refined(heard, beats), heard.extent);
-  const times = places.map((b) => (b - LATE) / FLUX_RATE);
-  return times.filter((t, i) => t >= 0 && (i === 0 || t > times[i - 1] + 0.05));
+/** A reading's beats in seconds, and its bars from the first of those on. */
+function secondsOf(heard: Heard, { beats, rigid, ways }: JudgedReading): Pick<FoundBeats, 'beats' | 'bars'> {
+  const { places, before } = rigid ? { places: beats, before: 0 } : carriedOn(refined(heard, beats), heard.extent);
+  const times = places.map((place) => (place - LATE) / FLUX_RATE);
+  const kept = times.filter((t, i) => t >= 0 && (i === 0 || t > times[i - 1] + 0.05));
+  return { beats: kept, bars: barsBy(ways, before - times.indexOf(kept[0])) };
 }
 
-/** The ways a song's beats may be heard, the likeliest first, and what they were heard in. */
-export function findBeats(flux: BandFlux): { found: FoundBeats[]; heard: Heard } {
+/** The ways a song's beats may be heard, the likeliest first, and how clearly a pulse is heard in it at all (see `Heard.clarity`). */
+export function findBeats(flux: BandFlux): { found: FoundBeats[]; clarity: number } {
   const heard = readingsOf(flux);
   const found: FoundBeats[] = [];
-  for (const { likely, ...reading } of chosenReadings(heard)) {
-    const beats = secondsOf(heard, reading);
+  for (const reading of chosenReadings(heard)) {
+    const { beats, bars } = secondsOf(heard, reading);
     if (beats.length < 2) continue;
     const same = found.find((f) => beatFMeasure(beats, f.beats, 0.07, 0) > SAME);
-    if (same) same.likely += likely;
-    else found.push({ beats, rigid: reading.rigid, likely });
+    if (same) same.likely += reading.likely;
+    else found.push({ beats, bars, rigid: reading.rigid, likely: reading.likely });
   }
-  return { found: found.sort((a, b) => b.likely - a.likely), heard };
+  return { found: found.sort((a, b) => b.likely - a.likely), clarity: heard.clarity };
 }

@@ -1,9 +1,8 @@
 export { type Alignment, alignSongs, slid } from './align';
 export { analyseOnsets, analyseSong, ENERGY_RATE, type OtherReading, type SongAnalysis } from './analyse';
 export { FluxMeter } from './band-flux';
-export { figureCount } from './bar-figures';
-export { scoreOf } from './choose';
-export { BAR_LENGTHS, countings, inputAt } from './count';
+export { BEAT_WIDTH, beatRows } from './beat-rows';
+export { beatContinuity } from './continuity';
 export { beatFMeasure } from './fmeasure';
 export { Limiter } from './limiter';
 export { type Loudness, LoudnessMeter } from './loudness';

@@ -24,8 +24,6 @@ export interface OnsetStrength {
   loud: Float32Array;
   /** Mean power of the sound in each hop, for drawing and for telling silence. */
   energy: Float32Array;
-  /** 12 pitch classes a hop, for hearing where harmony changes. */
-  chroma: Float32Array;
   /** Level in `TIMBRE` bands a hop, decibels. */
   timbre: Float32Array;
   /** How much all bands together rise where something begins, decibels. */
@@ -149,10 +147,6 @@ export function onsetStrength(samples: Float32Array, onProgress?: (done: number)
   const { first, weights } = melBands();
   const power = new Float64Array(WINDOW / 2 + 1);
   const previous = new Float64Array(BANDS);
-  const chromaOf = Int8Array.from({ length: WINDOW / 2 + 1 }, (_, k) => {
-    const f = (k * ANALYSIS_RATE) / WINDOW;
-    return f < 100 || f > 2000 ? -1 : ((Math.round(12 * Math.log2(f / 440)) % 12) + 12) % 12;
-  });
   const out: OnsetStrength = {
     rate: ANALYSIS_RATE / HOP,
     // A log rise peaks while the stroke is still entering the window: 5 ms before it on synthetic strokes.
@@ -162,7 +156,6 @@ export function onsetStrength(samples: Float32Array, onProgress?: (done: number)
     mid: new Float32Array(frames),
     loud: new Float32Array(frames),
     energy: new Float32Array(frames),
-    chroma: new Float32Array(frames * 12),
     timbre: new Float32Array(frames * TIMBRE),
     rises: 0,
   };
@@ -175,7 +168,6 @@ export function onsetStrength(samples: Float32Array, onProgress?: (done: number)
       const p = spectrum[2 * k] ** 2 + spectrum[2 * k + 1] ** 2;
       power[k] = p;
       energy += p;
-      if (chromaOf[k] >= 0) out.chroma[n * 12 + chromaOf[k]] += p;
     }
     out.energy[n] = energy;
     let flux = 0;

@@ -17,6 +17,8 @@ const COMB = [
 const [USUAL, SPREAD, PRIOR] = [112, 0.75, 0.4];
 /** What a jump of tempo costs, and a slide by a step (times its square); steps a slide may go at most. */
 const [JUMP, SLIDE, FURTHEST] = [5, 1, 10];
+/** What a slide costs where the tempo is held. */
+const HELD = 100;
 
 /** Autocorrelation of a stretch around its middle, as a share of its power, at lags from 0 on. */
 function autocorrelation(part: Float64Array, reach: number): Float64Array {
@@ -65,7 +67,7 @@ function tempogram(accents: Float32Array): Float32Array[] {
 }
 
 /** The path of tempi that repeats best and changes least (Viterbi): small slides are cheap, jumps cost the same however far. */
-function bestPath(rows: readonly Float32Array[]): { path: number[]; score: number } {
+function bestPath(rows: readonly Float32Array[], jump = JUMP, slide = SLIDE): { path: number[]; score: number } {
   const count = TEMPI.length;
   const prior = TEMPI.map((bpm) => -0.5 * (Math.log2(bpm / USUAL) / SPREAD) ** 2 * PRIOR);
   const seen = (k: number, i: number) => Math.log(0.02 + rows[k][i]) + prior[i];
@@ -77,10 +79,10 @@ function bestPath(rows: readonly Float32Array[]): { path: number[]; score: numbe
     let top = 0;
     for (let i = 1; i < count; i++) if (score[i] > score[top]) top = i;
     for (let i = 0; i < count; i++) {
-      let best = score[top] - JUMP;
+      let best = score[top] - jump;
       let at = top;
       for (let j = Math.max(0, i - FURTHEST); j <= Math.min(count - 1, i + FURTHEST); j++) {
-        const value = score[j] - (SLIDE * (i - j) ** 2) / AN_OCTAVE;
+        const value = score[j] - (slide * (i - j) ** 2) / AN_OCTAVE;
         if (value > best) {
           best = value;
           at = j;
@@ -102,17 +104,15 @@ function bestPath(rows: readonly Float32Array[]): { path: number[]; score: numbe
   return { path: path.reverse(), score: whole };
 }
 
-/** The clearest pulse: its period at every value of the accents, in values, and how clearly it is heard (logarithm, mean over the song). */
-export function pulsePath(accents: Float32Array): { period: Float32Array; score: number } {
-  const rows = tempogram(accents);
-  const { path, score } = bestPath(rows);
+/** The period of a path of tempi at each of `length` values of the accents. */
+function periodOf(rows: readonly Float32Array[], path: readonly number[], length: number): Float32Array {
   const tempi = path.map((i, k) => {
     const row = rows[k];
     if (i === 0 || i === TEMPI.length - 1 || row[i] < row[i - 1] || row[i] < row[i + 1]) return TEMPI[i];
     const off = (row[i - 1] - row[i + 1]) / (2 * (row[i - 1] - 2 * row[i] + row[i + 1]) || 1);
     return TEMPI[i] * 2 ** (Math.max(-1, Math.min(1, off)) / AN_OCTAVE);
   });
-  const period = accents.map((_, t) => {
+  return Float32Array.from({ length }, (_, t) => {
     const place = (t - HOP / 2) / HOP;
     const k = Math.max(0, Math.min(tempi.length - 1, Math.floor(place)));
     const [here, next] = [tempi[k], tempi[Math.min(tempi.length - 1, k + 1)]];
@@ -121,5 +121,19 @@ export function pulsePath(accents: Float32Array): { period: Float32Array; score:
     const jumps = Math.abs(Math.log2(here / next)) > 0.12;
     return (60 / (jumps ? (share < 0.5 ? here : next) : here * (1 - share) + next * share)) * FLUX_RATE;
   });
-  return { period, score };
+}
+
+/**
+ * The clearest pulse: its period at every value of the accents, in values, and how clearly it is heard (logarithm, mean over the song);
+ * where that pulse jumps, `held` is the clearest one that does not: a song that keeps its tempo may be heard in threes for a while.
+ */
+export function pulsePath(accents: Float32Array): { period: Float32Array; held: Float32Array | null; score: number } {
+  const rows = tempogram(accents);
+  const { path, score } = bestPath(rows);
+  const jumps = path.some((i, k) => k > 0 && Math.abs(i - path[k - 1]) > FURTHEST / 4);
+  return {
+    period: periodOf(rows, path, accents.length),
+    held: jumps ? periodOf(rows, bestPath(rows, Number.POSITIVE_INFINITY, HELD).path, accents.length) : null,
+    score,
+  };
 }

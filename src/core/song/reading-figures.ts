@@ -1,30 +1,6 @@
-import { type BandFlux, CHROMA_HOP, FLUX_RATE } from './band-flux';
+import { FLUX_RATE } from './band-flux';
 import { mean, peakNear } from './curves';
 import type { Heard, Reading } from './readings';
-
-/** What the harmony is between two values, mean of its logarithms; null outside the sound. */
-function harmony({ chroma }: BandFlux, from: number, to: number): Float64Array | null {
-  const [first, end] = [Math.max(0, from), Math.min(chroma.length, to)];
-  if (end <= first) return null;
-  const sum = new Float64Array(12);
-  for (let i = first; i < end; i++) for (let c = 0; c < 12; c++) sum[c] += chroma[i][c] / (end - first);
-  return sum;
-}
-
-/** How much the harmony of `span` values after a place differs from that before it, 0..1 (one less the cosine between them). */
-export function harmonyTurn(flux: BandFlux, at: number, span: number): number {
-  const middle = Math.round(at / CHROMA_HOP);
-  const before = harmony(flux, Math.round((at - span) / CHROMA_HOP), middle);
-  const after = harmony(flux, middle, Math.round((at + span) / CHROMA_HOP));
-  if (!before || !after) return 0;
-  let [both, own, other] = [0, 0, 0];
-  for (let c = 0; c < 12; c++) {
-    both += before[c] * after[c];
-    own += before[c] * before[c];
-    other += after[c] * after[c];
-  }
-  return 1 - both / Math.sqrt(own * other + 1e-12);
-}
 
 /** How much the places of every other beat differ from those between. */
 function alternation(values: readonly number[]): number {
@@ -76,7 +52,7 @@ function pattern({ accents }: Heard, beats: readonly number[]): number[] {
 
 /** What is heard on a reading's beats and between them; compared between readings in `figuresOf`. */
 function strokes(heard: Heard, { beats, period }: Reading) {
-  const { accents, flux } = heard;
+  const { accents, turn } = heard;
   const [kick, toms, , snare, cymbals] = accents.bands;
   const span = 0.9 * mean(period);
   const between = beats.slice(0, -1);
@@ -85,8 +61,8 @@ function strokes(heard: Heard, { beats, period }: Reading) {
   const half = places(0.5);
   const peaks = (curve: Float32Array, at: readonly number[]) => at.map((t) => peakNear(curve, t, 2));
   const at = (curve: Float32Array, share: number) => mean(peaks(curve, places(share)));
-  const turns = on.map((t) => harmonyTurn(flux, t, span));
-  const halfTurns = half.map((t) => harmonyTurn(flux, t, span));
+  const turns = on.map((t) => turn(t, span));
+  const halfTurns = half.map((t) => turn(t, span));
   return {
     all: at(accents.all, 0),
     half: at(accents.all, 0.5),

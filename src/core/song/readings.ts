@@ -3,6 +3,7 @@ import { type AccentCurves, accentCurves } from './accent-curves';
 import { type BandFlux, FLUX_RATE } from './band-flux';
 import { bestChain, bestGrid } from './chains';
 import { mean, smoothed } from './curves';
+import { type HarmonyTurn, harmonyTurns } from './harmony';
 import { pulsePath } from './pulse-path';
 
 /** Pulses beside the clearest one: twice and half as fast, in threes, and what is heard across. */
@@ -11,7 +12,7 @@ const LEVELS = [1, 2, 1 / 2, 3 / 2, 2 / 3, 4 / 3, 3 / 4, 3, 1 / 3];
 const [SLOWEST, FASTEST] = [50, 222];
 /** A song whose period varies by less than this share has one tempo. */
 const STEADY = 1.05;
-/** A grid serves where it gathers this share of what a chain that is free does. */
+/** A grid serves alone where it gathers this share of what a chain that is free does. */
 const RIGID = 0.75;
 /** No stroke counts more than this where a chain is judged. */
 const MOST = 2.5;
@@ -25,7 +26,7 @@ export interface Reading {
 }
 
 export interface Heard {
-  flux: BandFlux;
+  turn: HarmonyTurn;
   accents: AccentCurves;
   /** All accents, softened: what chains and grids gather. */
   soft: Float32Array;
@@ -50,9 +51,16 @@ function extentOf({ level, length }: BandFlux): [number, number] {
 export function readingsOf(flux: BandFlux): Heard {
   const accents = accentCurves(flux);
   const soft = smoothed(accents.all, 1.3);
-  const { period: base, score: clarity } = pulsePath(accents.all);
+  const { period, held, score: clarity } = pulsePath(accents.all);
   const extent = extentOf(flux);
-  const [low, high] = extent;
+  const readings = [period, ...(held ? [held] : [])].flatMap((base) => readingsAt(soft, base, extent));
+  return { turn: harmonyTurns(flux), accents, soft, readings: readings.filter((r) => r.beats.length > 1), extent, clarity };
+}
+
+/** The readings of one pulse, given by its period at each value. */
+function readingsAt(soft: Float32Array, pulse: Float32Array, [low, high]: [number, number]): Reading[] {
+  // In silence there is no tempo: that of the nearest sound goes on.
+  const base = pulse.map((_, t) => pulse[Math.max(low, Math.min(high, t))]);
   const steady = base.reduce((a, b) => Math.max(a, b), 0) < STEADY * base.reduce((a, b) => Math.min(a, b), Number.POSITIVE_INFINITY);
   const usual = median(base);
   const readings: Reading[] = [];
@@ -63,12 +71,12 @@ export function readingsOf(flux: BandFlux): Heard {
     const chain = bestChain(soft, period);
     const gathered = mean(chain.map((b) => Math.min(MOST, soft[b])));
     const grid = steady ? bestGrid(soft, usual / level, low, high) : null;
-    if (grid && grid.value - grid.usual > RIGID * (gathered - grid.usual)) {
+    if (grid) {
       for (const { at } of grid.phases) {
         const beats = Array.from({ length: Math.floor((high + 1 - at) / grid.period) + 1 }, (_, k) => at + k * grid.period);
         readings.push({ beats, period: period.map(() => grid.period), rigid: true });
       }
-      continue;
+      if (grid.value - grid.usual > RIGID * (gathered - grid.usual)) continue;
     }
     readings.push({ beats: chain, period, rigid: false });
     // The other phase: what lies between the beats, free to settle within a fifth of a period.
@@ -79,5 +87,5 @@ export function readingsOf(flux: BandFlux): Heard {
     }
     readings.push({ beats: bestChain(rest, period), period, rigid: false });
   }
-  return { flux, accents, soft, readings: readings.filter((r) => r.beats.length > 1), extent, clarity };
+  return readings;
 }

@@ -77,7 +77,7 @@ describe('beats against exact truth', () => {
     const times = Array.from({ length: 2400 }, (_, i) => 0.25 + i / 2);
     const all = pulses(times, 20 * 60);
     const none = new Float32Array(0);
-    const onsets = { rate: 125, start: 0, all, loud: all, low: none, mid: none, energy: none, chroma: none };
+    const onsets = { rate: 125, start: 0, all, loud: all, low: none, mid: none, energy: none };
     const beats = trackBeats(onsets, new Float32Array(n).fill(0.5));
     expect(beatFMeasure(beats, times)).toBeGreaterThan(0.99);
   });

@@ -1,0 +1,88 @@
+import { BEAT_WIDTH } from './beat-rows';
+import { mean } from './curves';
+
+/** A network of three layers along the beats of a reading, and a small one for its figures. Rows of weights are one for each output. */
+export interface BeatNet {
+  /** Each beat by itself. */
+  beat: number[][];
+  beatBias: number[];
+  /** Five beats in a row, and three that are four apart: weights by beat within each row. */
+  near: number[][][];
+  nearBias: number[];
+  far: number[][][];
+  farBias: number[];
+  /** How much a beat speaks for its reading, for being the first of four and of three, and for bars of three. */
+  out: number[][];
+  outBias: number[];
+  /** How much all beats together count beside the figures. */
+  gain: number;
+  hidden: number[][];
+  hiddenBias: number[];
+  straight: number[];
+  figures: number[];
+}
+
+const elu = (v: number) => (v > 0 ? v : Math.expm1(v));
+
+/** Outputs of a layer for each beat, from those of beats `apart` from one another around it; nothing is heard beyond the ends. */
+function along(
+  input: Float64Array,
+  width: number,
+  weights: readonly (readonly number[][])[],
+  bias: readonly number[],
+  apart: number,
+): Float64Array {
+  const count = input.length / width;
+  const size = weights.length;
+  const taps = weights[0][0].length;
+  const out = new Float64Array(count * size);
+  const flat = weights.map((row) => Float64Array.from({ length: taps * width }, (_, i) => row[i % width][Math.floor(i / width)]));
+  for (let b = 0; b < count; b++)
+    for (let o = 0; o < size; o++) {
+      const w = flat[o];
+      let sum = bias[o];
+      for (let t = 0; t < taps; t++) {
+        const from = b + (t - (taps >> 1)) * apart;
+        if (from < 0 || from >= count) continue;
+        const [at, tap] = [from * width, t * width];
+        for (let i = 0; i < width; i++) sum += w[tap + i] * input[at + i];
+      }
+      out[b * size + o] = elu(sum);
+    }
+  return out;
+}
+
+/** How beats may be counted: how many make a bar, and which of the first opens one. */
+export const WAYS = [3, 4].flatMap((beatsPerBar) => Array.from({ length: beatsPerBar }, (_, phase) => ({ beatsPerBar, phase })));
+
+/** What the networks say of a reading: how much speaks for it, and for each of the `WAYS` to count its bars (logarithms). */
+export interface Verdict {
+  score: number;
+  ways: number[];
+}
+
+/** What a network says of the rows of a reading's beats (see `beatRows`) and its figures. */
+export function heardBy(net: BeatNet, rows: Float32Array, figures: readonly number[]): Verdict {
+  const count = rows.length / BEAT_WIDTH;
+  const width = net.beat.length;
+  const each = new Float64Array(count * width);
+  for (let o = 0; o < width; o++) {
+    const w = net.beat[o];
+    for (let b = 0; b < count; b++) {
+      let sum = net.beatBias[o];
+      for (let i = 0, at = b * BEAT_WIDTH; i < BEAT_WIDTH; i++) sum += w[i] * rows[at + i];
+      each[b * width + o] = Math.tanh(sum);
+    }
+  }
+  const near = along(each, width, net.near, net.nearBias, 1);
+  const far = along(near, net.near.length, net.far, net.farBias, 4);
+  const dot = (w: readonly number[], x: ArrayLike<number>, from = 0) => w.reduce((sum, v, i) => sum + v * x[from + i], 0);
+  const said = net.out.map((w, o) => Float64Array.from({ length: count }, (_, b) => dot(w, far, b * net.far.length) + net.outBias[o]));
+  const [forIt, firstOfFour, firstOfThree, inThrees] = said;
+  const byFigures = net.hidden.reduce((sum, row, h) => sum + net.figures[h] * Math.tanh(net.hiddenBias[h] + dot(row, figures)), 0);
+  const ways = WAYS.map(({ beatsPerBar, phase }) => {
+    const firsts = (beatsPerBar === 4 ? firstOfFour : firstOfThree).filter((_, b) => b % beatsPerBar === phase);
+    return net.gain * (mean(firsts) + (beatsPerBar === 3 ? mean(inThrees) : 0));
+  });
+  return { score: net.gain * mean(forIt) + byFigures + dot(net.straight, figures), ways };
+}
