@@ -4,6 +4,7 @@ import { say } from '../words';
 import { type BandFlux, FluxMeter } from './band-flux';
 import { settled } from './beats';
 import { confidenceOf } from './confidence';
+import { energyCurve } from './energy';
 import { type FoundBeats, findBeats } from './find-beats';
 import { findHits, type Hit } from './hits';
 import { type HeardOnsets, type OnsetStrength, onsetStrength, toAnalysisRate } from './onset';
@@ -52,9 +53,6 @@ const BEGINS = 0.06;
 const CLEAR = -1.85;
 /** Other readings that are offered: how many, and how likely they must be. */
 const [OFFERED, LIKELY] = [3, 0.005];
-
-/** Values a second of `SongAnalysis.energy`. */
-export const ENERGY_RATE = 50;
 
 /**
  * Beat map of a song from its samples (any rate, 1 or more channels, -1..1).
@@ -132,22 +130,4 @@ function usualTempo(beats: readonly Seconds[]): number {
   const gaps = beats.slice(1).map((t, i) => t - beats[i]);
   const middle = gaps.sort((a, b) => a - b).slice(Math.floor(gaps.length / 4), Math.ceil((3 * gaps.length) / 4));
   return (60 * middle.length) / middle.reduce((a, b) => a + b, 0);
-}
-
-function energyCurve(onsets: OnsetStrength, duration: Seconds): Float32Array {
-  const out = new Float32Array(Math.ceil(duration * ENERGY_RATE));
-  const counts = new Float32Array(out.length);
-  for (let i = 0; i < onsets.energy.length; i++) {
-    const at = Math.floor((onsets.start + i / onsets.rate) * ENERGY_RATE);
-    if (at < out.length) {
-      out[at] += Math.sqrt(onsets.energy[i]);
-      counts[at]++;
-    }
-  }
-  let top = 0;
-  for (let i = 0; i < out.length; i++) {
-    out[i] /= counts[i] || 1;
-    top = Math.max(top, out[i]);
-  }
-  return out.map((v) => v / (top || 1));
 }

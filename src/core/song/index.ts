@@ -1,8 +1,9 @@
 export { type Alignment, alignSongs, slid } from './align';
-export { analyseOnsets, analyseSong, ENERGY_RATE, type OtherReading, type SongAnalysis } from './analyse';
+export { analyseOnsets, analyseSong, type OtherReading, type SongAnalysis } from './analyse';
 export { FluxMeter } from './band-flux';
 export { BEAT_WIDTH, beatRows } from './beat-rows';
 export { beatContinuity } from './continuity';
+export { ENERGY_RATE } from './energy';
 export { beatFMeasure } from './fmeasure';
 export { Limiter } from './limiter';
 export { type Loudness, LoudnessMeter } from './loudness';
