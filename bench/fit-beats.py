@@ -69,6 +69,12 @@ def shares(songs):
     return share / share.mean()
 
 
+def means(values, reading, on, count):
+    """Mean of the values of the rows that are `on`, for each reading."""
+    zero = torch.zeros(count)
+    return zero.index_add(0, reading[on], values[on]) / zero.index_add(0, reading[on], torch.ones(int(on.sum()))).clamp(min=1)
+
+
 class Net(nn.Module):
     def __init__(self, rows, figures):
         super().__init__()
@@ -84,17 +90,15 @@ class Net(nn.Module):
 
     def forward(self, rows, reading, place, count, figures):
         """
-        Scores of the readings, and of the WAYS to count the bars of each; `reading` of a row is -1 between readings, `place` its beat's among
-        the reading's. Each beat speaks for
-        its reading, for being the first of four and of three, and for bars of three.
+        Scores of the readings, and of the WAYS to count the bars of each; `reading` of a row is -1 between readings, `place` its beat's
+        among the reading's. Each beat speaks for its reading, for being the first of four and of three, and for bars of three.
         """
         live = (reading >= 0).float()
         z = F.dropout(torch.tanh(self.beat(rows)), DROP, self.training).t() * live
         z = F.dropout(F.elu(self.near(z[None])) * live, DROP, self.training)
         y = self.out(F.elu(self.far(z))[0].t())
         ok = reading >= 0
-        zero = torch.zeros(count)
-        mean = zero.index_add(0, reading[ok], y[ok, 0]) / zero.index_add(0, reading[ok], live[ok]).clamp(min=1)
+        mean = means(y[:, 0], reading, ok, count)
         if self.training:
             figures = figures * (torch.rand(figures.shape[-1]) > DROP).float() / (1 - DROP)
         by_figures = self.figures(torch.tanh(self.hidden(figures))) + self.straight(figures)
@@ -103,15 +107,11 @@ class Net(nn.Module):
     @staticmethod
     def ways(y, reading, place, count):
         ok = reading >= 0
+        in_threes = means(y[:, 3], reading, ok, count)
         out = []
         for n, k in WAYS:
-            on = ok & (place % n == k)
-            zero = torch.zeros(count)
-            ones = torch.ones(int(on.sum()))
-            score = zero.index_add(0, reading[on], y[on, 1 if n == 4 else 2]) / zero.index_add(0, reading[on], ones).clamp(min=1)
-            if n == 3:
-                score = score + zero.index_add(0, reading[ok], y[ok, 3]) / zero.index_add(0, reading[ok], torch.ones(int(ok.sum()))).clamp(min=1)
-            out.append(score)
+            firsts = means(y[:, 1 if n == 4 else 2], reading, ok & (place % n == k), count)
+            out.append(firsts if n == 4 else firsts + in_threes)
         return torch.stack(out, 1)
 
 
@@ -155,7 +155,7 @@ def by_song(values, song_of, songs, empty):
     return out
 
 
-def fitted(songs, seed, epochs=EPOCHS):
+def fitted(songs, seed):
     rng = np.random.default_rng(seed)
     torch.manual_seed(seed)
     figures = np.concatenate([s['figures'] for s in songs])
@@ -164,8 +164,8 @@ def fitted(songs, seed, epochs=EPOCHS):
     net = Net(songs[0]['rows'][0].shape[1] + 1, figures.shape[1])
     adam = torch.optim.AdamW(net.parameters(), lr=RATE, weight_decay=DECAY)
     steps = len(songs) // BATCH
-    rate = torch.optim.lr_scheduler.OneCycleLR(adam, RATE, total_steps=epochs * steps, pct_start=0.15)
-    for _ in range(epochs):
+    rate = torch.optim.lr_scheduler.OneCycleLR(adam, RATE, total_steps=EPOCHS * steps, pct_start=0.15)
+    for _ in range(EPOCHS):
         net.train()
         order = rng.permutation(len(songs))
         for step in range(steps):
@@ -245,7 +245,7 @@ def told(found):
         )
 
 
-def kept(songs, folds, least=0.0):
+def kept(songs, folds):
     sources = sorted({(s['kind'], s['source']) for s in songs})
     fold = {source: i % FOLDS for i, source in enumerate(sources)}
     out = []

@@ -4,7 +4,7 @@ Makes wav/NAME.wav and truth/NAME.json (beats and downbeats, seconds; group, who
 OUT/module and OUT/midi from
   - tracker modules, played by libopenmpt: a beat is four rows (by convention of the format; eight or sixteen where rows go by faster),
   - the MIDI files in `freedoom` and a few others, played by fluidsynth: a beat is a quarter.
-Needs (Debian): python3-mido python3-numpy fluidsynth fluid-soundfont-gm timgm6mb-soundfont libopenmpt0, and apt-get for the packages.
+Needs (Debian): python3-mido python3-numpy ffmpeg fluidsynth fluid-soundfont-gm timgm6mb-soundfont libopenmpt0, and apt-get for the packages.
 """
 import ctypes, glob, hashlib, io, json, os, struct, subprocess, sys, wave
 
@@ -177,9 +177,8 @@ def midi(packages, out):
                     start, micros = when, tempo
                 return time + (at - start) / quarter * micros / 1e6
 
-            beats = [second(b * quarter) for b in range(int(notes[0] // quarter), int(notes[-1] // quarter) + 1)]
-            first = int(notes[0] // quarter)
-            kept = [(i + first, t) for i, t in enumerate(beats) if t < LONGEST]
+            kept = [(b, second(b * quarter)) for b in range(int(notes[0] // quarter), int(notes[-1] // quarter) + 1)]
+            kept = [(b, t) for b, t in kept if t < LONGEST]
             if len(kept) < 40:
                 continue
             mid, wav = f'{out}/{name}.mid', f'{out}/wav/{name}.wav'
@@ -189,7 +188,7 @@ def midi(packages, out):
             subprocess.run(['fluidsynth', '-q', '-ni', '-g', '0.5', '-r', str(RATE), '-F', wav + '.long.wav', font, mid], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, check=True)
             subprocess.run(['ffmpeg', '-v', 'error', '-y', '-i', wav + '.long.wav', '-t', str(LONGEST), wav], check=True)
             os.remove(wav + '.long.wav')
-            write(out, name, name, [t for _, t in kept], [t for i, t in kept if i % bar == 0])
+            write(out, name, name, [t for _, t in kept], [t for b, t in kept if b % bar == 0])
 
 
 if __name__ == '__main__':

@@ -13,6 +13,7 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 
 import { basename, join } from 'node:path';
 import { randomSource, synthesiseSong } from '../src/core/room';
 import { BEAT_WIDTH, beatFMeasure, beatRows, FluxMeter, figuresOf, readingsOf } from '../src/core/song';
+import { clamp } from '../src/core/units';
 import { PLAYED_RATE, patternFiles, playedPattern } from './patterns';
 import { samplesOf } from './play';
 
@@ -59,7 +60,7 @@ function hear(out: string, name: string, kind: string, source: string, truth: Tr
   const heard = readingsOf(meter.read());
   const rows = heard.readings.map((reading) => beatRows(heard, reading));
   const seconds = heard.readings.map(({ beats }) => beats.map((b) => Math.round(b * 10) / 1000));
-  const bytes = rows.map((r) => Uint8Array.from(r, (v) => Math.min(255, Math.max(0, Math.round(100 * v)))));
+  const bytes = rows.map((r) => Uint8Array.from(r, (v) => clamp(Math.round(100 * v), 0, 255)));
   writeFileSync(`${to}.u8`, Buffer.concat(bytes));
   writeFileSync(
     `${to}.json`,

@@ -24,8 +24,8 @@ function passing(near: number[], far: number[]): BeatNet {
 }
 
 /** Rows whose first numbers are given. */
-function rowsOf(values: readonly number[]): Float32Array {
-  const rows = new Float32Array(values.length * BEAT_WIDTH);
+function rowsOf(values: readonly number[]): Float64Array {
+  const rows = new Float64Array(values.length * BEAT_WIDTH);
   values.forEach((v, b) => {
     rows[b * BEAT_WIDTH] = v;
   });
@@ -65,7 +65,7 @@ describe('networks along the beats of a reading', () => {
   // What PyTorch makes of the same rows and figures with the same weights (written by `bench/fit-beats.py`).
   it('come to what they came to where they were fitted', () => {
     const { count, score, ways } = WEIGHTS.check;
-    const rows = Float32Array.from({ length: count * BEAT_WIDTH }, (_, i) => Math.abs(Math.sin(1 + 0.37 * i)));
+    const rows = Float64Array.from({ length: count * BEAT_WIDTH }, (_, i) => Math.abs(Math.sin(1 + 0.37 * i)));
     const figures = WEIGHTS.mean.map((_, k) => Math.cos(k));
     const found = heardBy(WEIGHTS.nets[0], rows, figures);
     expect(found.score).toBeCloseTo(score, 2);

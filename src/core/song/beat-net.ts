@@ -78,14 +78,13 @@ export interface Verdict {
 }
 
 /** What a network says of the rows of a reading's beats (see `beatRows`) and its figures. */
-export function heardBy(net: BeatNet, rows: Float32Array, figures: readonly number[]): Verdict {
+export function heardBy(net: BeatNet, rows: Float64Array, figures: readonly number[]): Verdict {
   const count = rows.length / BEAT_WIDTH;
   const width = net.beat.length;
-  const input = Float64Array.from(rows);
   const each = new Float64Array(count * width);
   net.beat.forEach((weights, o) => {
     const w = Float64Array.from(weights);
-    for (let b = 0; b < count; b++) each[b * width + o] = Math.tanh(net.beatBias[o] + product(w, 0, input, b * BEAT_WIDTH, BEAT_WIDTH));
+    for (let b = 0; b < count; b++) each[b * width + o] = Math.tanh(net.beatBias[o] + product(w, 0, rows, b * BEAT_WIDTH, BEAT_WIDTH));
   });
   const near = along(each, width, net.near, net.nearBias, 1);
   const far = along(near, net.near.length, net.far, net.farBias, 4);

@@ -22,8 +22,8 @@ export const BEAT_WIDTH = 5 * PLACES + TURNS.length + 1;
  * What is heard in each beat of a reading, whatever its tempo: `BEAT_WIDTH` numbers for each beat but the last. Strokes by range at
  * each twelfth of the beat (logarithm), how the harmony turns at it, midway, and over two and four beats, and the tempo in octaves.
  */
-export function beatRows({ accents, turn }: Heard, { beats, period }: Reading): Float32Array {
-  const rows = new Float32Array(BEAT_WIDTH * (beats.length - 1));
+export function beatRows({ accents, turn }: Heard, { beats, period }: Reading): Float64Array {
+  const rows = new Float64Array(BEAT_WIDTH * (beats.length - 1));
   const tempo = Math.log2((60 * FLUX_RATE) / mean(period) / USUAL);
   for (let b = 0; b + 1 < beats.length; b++) {
     const gap = beats[b + 1] - beats[b];

@@ -2,6 +2,7 @@ import { clamp, type Unit } from '../units';
 import { type BeatNet, heardBy, type Verdict } from './beat-net';
 import WEIGHTS from './beat-net.json' with { type: 'json' };
 import { beatRows } from './beat-rows';
+import { sharesOf } from './curves';
 import { figuresOf } from './reading-figures';
 import type { Heard, Reading } from './readings';
 
@@ -22,7 +23,7 @@ export interface Judges {
 const FURTHEST = 5;
 
 /** What the networks say of a reading's beats and figures, their mean. */
-function judged({ mean, deviation, nets }: Judges, rows: Float32Array, figures: readonly number[]): Verdict {
+function judged({ mean, deviation, nets }: Judges, rows: Float64Array, figures: readonly number[]): Verdict {
   const x = figures.map((v, k) => clamp(((Number.isFinite(v) ? v : 0) - mean[k]) / deviation[k], -FURTHEST, FURTHEST));
   const all = nets.map((net) => heardBy(net, rows, x));
   const usual = (pick: (v: Verdict) => number) => all.reduce((sum, v) => sum + pick(v), 0) / nets.length;
@@ -32,10 +33,7 @@ function judged({ mean, deviation, nets }: Judges, rows: Float32Array, figures: 
 /** The readings of a song, the likeliest first. */
 export function chosenReadings(heard: Heard, judges: Judges = WEIGHTS): JudgedReading[] {
   const figures = figuresOf(heard);
-  const all = heard.readings.map((reading, i) => ({ reading, ...judged(judges, beatRows(heard, reading), figures[i]) }));
-  const best = all.reduce((a, { score }) => Math.max(a, score), Number.NEGATIVE_INFINITY);
-  const whole = all.reduce((sum, { score }) => sum + Math.exp(score - best), 0);
-  return all
-    .map(({ reading, score, ways }) => ({ ...reading, ways, likely: Math.exp(score - best) / whole }))
-    .sort((a, b) => b.likely - a.likely);
+  const all = heard.readings.map((reading, i) => judged(judges, beatRows(heard, reading), figures[i]));
+  const likely = sharesOf(all.map(({ score }) => score));
+  return heard.readings.map((reading, i) => ({ ...reading, ways: all[i].ways, likely: likely[i] })).sort((a, b) => b.likely - a.likely);
 }

@@ -1,5 +1,6 @@
 import type { Unit } from '../units';
 import { WAYS } from './beat-net';
+import { sharesOf } from './curves';
 
 /** How beats are counted: how many make a bar, and which of the first opens one. */
 export interface Bars {
@@ -11,8 +12,8 @@ export interface Bars {
 
 /** The likeliest bars, by how much speaks for each of the `WAYS` (logarithms) where `more` beats come before the first that was heard. */
 export function barsBy(scores: readonly number[], more: number): Bars {
-  const at = scores.reduce((best, v, i) => (v > scores[best] ? i : best), 0);
-  const { beatsPerBar, phase } = WAYS[at];
-  const whole = scores.reduce((sum, v) => sum + Math.exp(v - scores[at]), 0);
-  return { beatsPerBar, phase: (((phase + more) % beatsPerBar) + beatsPerBar) % beatsPerBar, sure: 1 / whole };
+  const shares = sharesOf(scores);
+  const sure = Math.max(...shares);
+  const { beatsPerBar, phase } = WAYS[shares.indexOf(sure)];
+  return { beatsPerBar, phase: (((phase + more) % beatsPerBar) + beatsPerBar) % beatsPerBar, sure };
 }

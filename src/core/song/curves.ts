@@ -49,3 +49,11 @@ export const mean = (values: ArrayLike<number>): number => {
   for (let i = 0; i < values.length; i++) sum += values[i];
   return values.length ? sum / values.length : 0;
 };
+
+/** Shares of one, by logarithms of how much speaks for each (softmax). */
+export function sharesOf(scores: readonly number[]): number[] {
+  const most = scores.reduce((a, b) => Math.max(a, b), Number.NEGATIVE_INFINITY);
+  const weights = scores.map((v) => Math.exp(v - most));
+  const whole = weights.reduce((a, b) => a + b, 0);
+  return weights.map((w) => w / whole);
+}

@@ -1,4 +1,4 @@
-import { median } from '../units';
+import { clamp, median } from '../units';
 import { type AccentCurves, accentCurves } from './accent-curves';
 import { type BandFlux, FLUX_RATE } from './band-flux';
 import { bestChain, bestGrid } from './chains';
@@ -60,7 +60,7 @@ export function readingsOf(flux: BandFlux): Heard {
 /** The readings of one pulse, given by its period at each value. */
 function readingsAt(soft: Float32Array, pulse: Float32Array, [low, high]: [number, number]): Reading[] {
   // In silence there is no tempo: that of the nearest sound goes on.
-  const base = pulse.map((_, t) => pulse[Math.max(low, Math.min(high, t))]);
+  const base = pulse.map((_, t) => pulse[clamp(t, low, high)]);
   const steady = base.reduce((a, b) => Math.max(a, b), 0) < STEADY * base.reduce((a, b) => Math.min(a, b), Number.POSITIVE_INFINITY);
   const usual = median(base);
   const readings: Reading[] = [];
