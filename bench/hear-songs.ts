@@ -5,7 +5,8 @@
  *
  * Songs are accompaniment patterns (see `patterns.ts`), made-up songs and clicks at changing tempi, and those of SONGS: folders with
  * `wav/NAME.wav` and `truth/NAME.json` (`beats` and `downbeats`, seconds; `group`, whose songs are to be kept out together), such as
- * `game-music.py` makes. Each of those is heard as it is and in another dress: with less of its highs or lows, pressed, with some noise.
+ * `game-music.py` makes. Each of those is heard as it is, and what was not played again in another dress: with less of its highs or lows,
+ * pressed, with some noise.
  *
  * OUT gets NAME.json and NAME.u8: `BEAT_WIDTH` bytes for each beat of each reading, hundredths (the tempo, the last of them, is in the JSON).
  */
@@ -87,7 +88,8 @@ for (const folder of folders) {
     const wav = join(folder, 'wav', `${name}.wav`);
     const source = truth.group ?? name;
     hear(out, `${kind}-${name}`, kind, source, truth, () => samplesOf(wav, 44100), 44100);
-    hear(out, `${kind}-${name}-dressed`, kind, source, truth, () => dressed(samplesOf(wav, PLAYED_RATE), name.length), PLAYED_RATE);
+    if (!name.includes('-again'))
+      hear(out, `${kind}-${name}-dressed`, kind, source, truth, () => dressed(samplesOf(wav, PLAYED_RATE), name.length), PLAYED_RATE);
   }
 }
 for (let k = 0; k < 16; k++) {

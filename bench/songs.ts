@@ -159,8 +159,8 @@ export function songRows(folder: string): [string, string, string][] | null {
   if (!set) return null;
   const scored = set.map((song) => {
     const found = analyseSong([samplesOf(song.wav, 44100)], 44100);
-    const beats = found?.map?.beats ?? [];
-    const { bar1, beatsPerBar } = found?.map ?? { bar1: 0, beatsPerBar: 4 };
+    const beats = found.map?.beats ?? [];
+    const { bar1, beatsPerBar } = found.map ?? { bar1: 0, beatsPerBar: 4 };
     const bars = beats.filter((_, i) => (((i - bar1) % beatsPerBar) + beatsPerBar) % beatsPerBar === 0);
     const heard = execFileSync('aubiotrack', [song.wav]).toString().trim().split('\n').map(Number);
     return {
@@ -169,7 +169,7 @@ export function songRows(folder: string): [string, string, string][] | null {
       goOn: beatContinuity(beats, song.beats),
       bars: beatFMeasure(bars, song.downbeats),
       theirs: beatFMeasure(heard, song.beats),
-      right: song.bpm !== null && Math.abs((found?.bpm ?? 0) / song.bpm - 1) < 0.005,
+      right: song.bpm !== null && Math.abs(found.bpm / song.bpm - 1) < 0.005,
     };
   });
   const rows = [false, true].map((unseen): [string, string, string] => {

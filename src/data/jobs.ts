@@ -192,13 +192,29 @@ export function syncMedia(mediaId: string, others: readonly string[], onProgress
 
 const songWorker = () => new Worker(new URL('../workers/song.worker.ts', import.meta.url), { type: 'module' });
 
-/** All that is to be found in a stored song. */
-export function hearSong(mediaId: string, onProgress: Progress, signal?: AbortSignal): Promise<HeardSong | null> {
-  return inWorker<SongApi, HeardSong | null>(
-    songWorker(),
-    signal,
-    (api, tell) => api.hear(mediaId, tell(onProgress)) as Promise<HeardSong | null>,
-  );
+/** All that is to be found in a stored song: one worker decodes it, one beside it finds the beats. The first that fails stops both. */
+export async function hearSong(mediaId: string, onProgress: Progress, signal?: AbortSignal): Promise<HeardSong | null> {
+  const { port1, port2 } = new MessageChannel();
+  const both = new AbortController();
+  const stop = () => both.abort();
+  if (signal?.aborted) stop();
+  signal?.addEventListener('abort', stop, { once: true });
+  try {
+    const [, heard] = await Promise.all([
+      inWorker<SongApi, void>(songWorker(), both.signal, (api, tell) =>
+        api.decode(mediaId, Comlink.transfer(port1, [port1]), tell(onProgress)),
+      ),
+      inWorker<SongApi, HeardSong | null>(
+        songWorker(),
+        both.signal,
+        (api) => api.find(Comlink.transfer(port2, [port2])) as Promise<HeardSong | null>,
+      ),
+    ]);
+    return heard;
+  } finally {
+    stop();
+    signal?.removeEventListener('abort', stop);
+  }
 }
 
 /** A map solved again around its locked beats. */

@@ -2,53 +2,115 @@ import {
   analyseOnsets,
   Downsampler,
   FluxMeter,
+  type HeardRanges,
+  hearRanges,
   type Loudness,
   LoudnessMeter,
+  type OnsetStrength,
   onsetStrength,
   type Peaks,
   PeaksBuilder,
   type SongAnalysis,
 } from '@/core/song';
-import { soundChunks } from './sound';
+import type { Seconds } from '@/core/units';
+import { type Sound, soundChunks } from './sound';
 
-/** All that is found in a song in one pass over its sound. */
+/** What a song's sound is as a whole: what begins in it, how loud it is, its waveform. */
+interface WholeSound {
+  onsets: OnsetStrength;
+  loudness: Loudness;
+  peaks: Peaks;
+  duration: Seconds;
+}
+
+/** All that is found in a song. */
 export interface HeardSong extends SongAnalysis {
   loudness: Loudness;
   peaks: Peaks;
 }
 
-/** Share of the work that is decoding. */
-const DECODING = 0.6;
+/** What goes from the one who decodes to the one who finds the beats: stretches, that there are no more, and what it is as a whole. */
+type Passed = Sound | 'over' | { whole: WholeSound | null };
 
-/** Decodes a song piece by piece, so that a long mix needs little memory, and finds its beats, hits, parts, loudness and waveform. Null without sound that can be decoded. */
-export async function hearSong(file: Blob, onProgress: (done: number) => void): Promise<HeardSong | null> {
-  let made: { down: Downsampler; flux: FluxMeter; meter: LoudnessMeter; peaks: PeaksBuilder; rate: number; samples: number } | null = null;
+/** Stretches that may wait to be heard. */
+const AHEAD = 6;
+
+/** Passes stretches on through a port, and waits while too many of them are not heard yet. */
+function passing(port: MessagePort): (stretch: Sound) => Promise<void> {
+  let ahead = 0;
+  let heard = () => {};
+  port.onmessage = () => {
+    ahead--;
+    heard();
+  };
+  return async (stretch) => {
+    port.postMessage(
+      stretch,
+      stretch.channels.map((c) => c.buffer),
+    );
+    ahead++;
+    while (ahead >= AHEAD)
+      await new Promise<void>((resolve) => {
+        heard = resolve;
+      });
+  };
+}
+
+/**
+ * Decodes a song piece by piece, so that a long mix needs little memory, passes each piece on to `findInSong` and measures the sound as
+ * a whole.
+ */
+export async function decodeSong(file: Blob, port: MessagePort, onProgress: (done: number) => void): Promise<void> {
+  const pass = passing(port);
+  let made: { down: Downsampler; meter: LoudnessMeter; peaks: PeaksBuilder; rate: number; samples: number } | null = null;
   for await (const { sampleRate, channels, done, total } of soundChunks(file)) {
     made ??= {
       down: new Downsampler(sampleRate),
-      flux: new FluxMeter(sampleRate),
       meter: new LoudnessMeter(sampleRate),
       peaks: new PeaksBuilder(sampleRate),
       rate: sampleRate,
       samples: 0,
     };
     made.down.push(channels);
-    made.flux.push(channels);
     made.meter.push(channels);
     made.peaks.push(channels);
     made.samples += channels[0].length;
-    onProgress((done / total) * DECODING);
+    await pass({ sampleRate, channels });
+    onProgress((0.9 * done) / total);
   }
-  if (!made) return null;
-  const onsets = onsetStrength(made.down.read(), (p) => {
-    onProgress(DECODING + p * (0.95 - DECODING));
-    return true;
-  });
-  return (
-    onsets && {
-      ...analyseOnsets(onsets, made.flux.read(), made.samples / made.rate),
-      loudness: made.meter.read(),
-      peaks: made.peaks.read(),
-    }
-  );
+  port.postMessage('over' satisfies Passed);
+  if (!made) return port.postMessage({ whole: null } satisfies Passed);
+  const { down, meter, peaks, rate, samples } = made;
+  const whole = { onsets: onsetStrength(down.read()), loudness: meter.read(), peaks: peaks.read(), duration: samples / rate };
+  port.postMessage({ whole } satisfies Passed);
 }
+
+/** Finds a song's beats, hits and parts in what `decodeSong` passes on. Null where there is no sound that can be decoded. */
+export function findInSong(port: MessagePort): Promise<HeardSong | null> {
+  let flux: FluxMeter | null = null;
+  let ranges: HeardRanges | null = null;
+  return new Promise((resolve, reject) => {
+    const take = (passed: Passed) => {
+      if (passed === 'over') ranges = flux && hearRanges(flux.read());
+      else if ('whole' in passed) resolve(ranges && passed.whole && found(passed.whole, ranges));
+      else {
+        flux ??= new FluxMeter(passed.sampleRate);
+        flux.push(passed.channels);
+        port.postMessage('heard');
+      }
+    };
+    port.onmessage = ({ data }: MessageEvent<Passed>) => {
+      try {
+        take(data);
+      } catch (error) {
+        reject(error);
+      }
+    };
+  });
+}
+
+const found = ({ onsets, loudness, peaks, duration }: WholeSound, ranges: HeardRanges): HeardSong => ({
+  ...analyseOnsets(onsets, ranges, duration),
+  loudness,
+  peaks,
+});

@@ -2,14 +2,15 @@ import * as Comlink from 'comlink';
 import { type Alignment, alignSongs, type HeardOnsets, type SongAnalysis, solveAgain } from '@/core/song';
 import type { BeatMap } from '@/core/time';
 import { openMedia } from '@/media/files';
-import { type HeardSong, hearSong } from '@/media/song';
+import { decodeSong, findInSong } from '@/media/song';
 import { decodeSound, type Sound } from '@/media/sound';
 
 const api = {
-  /** Decodes a stored song once and finds all that is to be found in it. */
-  async hear(mediaId: string, onProgress: (done: number) => void): Promise<HeardSong | null> {
-    return hearSong(await openMedia(mediaId), onProgress);
-  },
+  /** Decodes a stored song and measures it as a whole; what is decoded goes through a port to a worker that finds its beats. */
+  decode: async (mediaId: string, port: MessagePort, onProgress: (done: number) => void): Promise<void> =>
+    decodeSong(await openMedia(mediaId), port, onProgress),
+  /** All that is to be found in a song that another worker decodes. */
+  find: findInSong,
   /** The map solved again around what was locked by hand. */
   solve: (map: BeatMap, heard: SongAnalysis): BeatMap => solveAgain(map, heard.onsets, heard.duration),
   /** How another mix of a song lies on it. */

@@ -6,11 +6,7 @@ import { onsetStrength, toAnalysisRate } from './onset';
 const RATE = 22050;
 const song = synthesiseSong({ sampleRate: RATE });
 const mono = song.channels[0];
-const heard = (samples: Float32Array) => {
-  const onsets = onsetStrength(toAnalysisRate([samples], RATE));
-  if (!onsets) throw new Error('stopped');
-  return onsets;
-};
+const heard = (samples: Float32Array) => onsetStrength(toAnalysisRate([samples], RATE));
 const old = heard(mono);
 const seconds = (samples: Float32Array) => samples.length / RATE;
 const align = (samples: Float32Array) => alignSongs(old, heard(samples), seconds(mono), seconds(samples));

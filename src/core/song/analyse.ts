@@ -1,7 +1,7 @@
 import type { BeatMap } from '../time';
 import type { Seconds, Unit } from '../units';
 import { say } from '../words';
-import { type BandFlux, FluxMeter } from './band-flux';
+import { type BandFlux, FLUX_RATE, FluxMeter } from './band-flux';
 import { settled } from './beats';
 import { confidenceOf } from './confidence';
 import { energyCurve } from './energy';
@@ -42,6 +42,8 @@ export interface SongAnalysis {
   onsets: HeardOnsets;
 }
 
+/** Sounds of fewer seconds have no beat to be found. */
+const SHORTEST: Seconds = 4;
 /** Power of a hop below which there is nothing to hear: about -80 dBFS. */
 const SILENT = 1e-3;
 
@@ -56,23 +58,33 @@ const [OFFERED, LIKELY] = [3, 0.005];
 
 /**
  * Beat map of a song from its samples (any rate, 1 or more channels, -1..1).
- * `onProgress` gets 0..1; returning false cancels with null. See `readings.ts` for how beats are found.
+ * See `readings.ts` for how beats are found.
  */
-export function analyseSong(
-  channels: readonly Float32Array[],
-  sampleRate: number,
-  onProgress?: (done: number) => boolean,
-): SongAnalysis | null {
-  const mono = toAnalysisRate(channels, sampleRate);
-  const onsets = onsetStrength(mono, onProgress);
-  if (!onsets) return null;
+export function analyseSong(channels: readonly Float32Array[], sampleRate: number): SongAnalysis {
   const meter = new FluxMeter(sampleRate);
   meter.push(channels);
-  return analyseOnsets(onsets, meter.read(), (channels[0]?.length ?? 0) / sampleRate);
+  return analyseOnsets(
+    onsetStrength(toAnalysisRate(channels, sampleRate)),
+    hearRanges(meter.read()),
+    (channels[0]?.length ?? 0) / sampleRate,
+  );
+}
+
+/** The ways a song's beat may be heard in its ranges, the likeliest first: none where nothing begins or no pulse is clear. */
+export interface HeardRanges {
+  begins: boolean;
+  ways: FoundBeats[];
+}
+
+/** The ways a song's beat may be heard, from what begins in each range of it. */
+export function hearRanges(flux: BandFlux): HeardRanges {
+  if (flux.length < SHORTEST * FLUX_RATE || risesOf(flux) < BEGINS) return { begins: false, ways: [] };
+  const { found, clarity } = findBeats(flux);
+  return { begins: true, ways: clarity < CLEAR ? [] : found.filter(({ beats }) => beats.length >= 8) };
 }
 
 /** Beat map of a song of `duration` seconds from what begins in it, as a whole and by range. */
-export function analyseOnsets(onsets: OnsetStrength, flux: BandFlux, duration: Seconds): SongAnalysis {
+export function analyseOnsets(onsets: OnsetStrength, { begins, ways }: HeardRanges, duration: Seconds): SongAnalysis {
   const { rate, start, all, low, mid, loud } = onsets;
   const found: SongAnalysis = {
     map: null,
@@ -89,15 +101,14 @@ export function analyseOnsets(onsets: OnsetStrength, flux: BandFlux, duration: S
     energy: energyCurve(onsets, duration),
     onsets: { rate, start, all, low, mid, loud },
   };
-  if (duration < 4)
+  if (duration < SHORTEST)
     return { ...found, reason: say`This sound is shorter than four seconds: too short to find a beat in. Tap the beat instead.` };
   if (onsets.energy.every((v) => v < SILENT)) return { ...found, reason: say`This sound is silent. Tap the beat instead.` };
-  if (onsets.rises < STEADY || risesOf(flux) < BEGINS)
+  if (onsets.rises < STEADY || !begins)
     return { ...found, reason: say`No steady beat found: nothing begins in this sound. Tap the beat instead.` };
   found.hits = findHits(onsets);
-  const { found: ways, clarity } = findBeats(flux);
-  const [first, ...rest] = ways.filter(({ beats }) => beats.length >= 8);
-  if (!first || clarity < CLEAR) return { ...found, reason: say`No steady beat found. Tap the beat instead.` };
+  const [first, ...rest] = ways;
+  if (!first) return { ...found, reason: say`No steady beat found. Tap the beat instead.` };
   const mapOf = (way: FoundBeats) => {
     const beats = settled(way.beats, onsets, way.rigid);
     const { beatsPerBar, phase, sure } = way.bars;

@@ -1,5 +1,5 @@
-import FFT from 'fft.js';
 import type { Seconds } from '../units';
+import { TwoSpectra } from './two-spectra';
 
 /** Values a second of every curve. */
 export const FLUX_RATE = 100;
@@ -61,10 +61,9 @@ function bandsFor(sampleRate: number, size: number): Band[] {
 export class FluxMeter {
   private readonly size: number;
   private readonly hann: Float64Array;
-  private readonly fft: FFT;
-  private readonly spectrum: number[];
-  private readonly input: Float64Array;
-  private readonly magnitude: Float64Array;
+  private readonly spectra: TwoSpectra;
+  /** Spectra of two values, one after the other. */
+  private readonly powers: readonly [Float64Array, Float64Array];
   private readonly bands: Band[];
   private readonly counts: number[];
   private readonly classOf: Int8Array;
@@ -80,10 +79,8 @@ export class FluxMeter {
     const length = 2 * Math.round((WINDOW * sampleRate) / 2);
     this.size = 2 ** Math.ceil(Math.log2(length));
     this.hann = Float64Array.from({ length }, (_, i) => ((0.5 - 0.5 * Math.cos((2 * Math.PI * i) / length)) * 2048) / length);
-    this.fft = new FFT(this.size);
-    this.spectrum = this.fft.createComplexArray();
-    this.input = new Float64Array(this.size);
-    this.magnitude = new Float64Array(this.size / 2);
+    this.spectra = new TwoSpectra(this.size);
+    this.powers = [new Float64Array(this.size / 2), new Float64Array(this.size / 2)];
     this.bands = bandsFor(sampleRate, this.size);
     this.counts = GROUPS.map((_, g) => this.bands.filter((b) => b.group === g).length);
     this.classOf = Int8Array.from({ length: this.size / 2 }, (_, k) => {
@@ -117,20 +114,28 @@ export class FluxMeter {
         this.at += done;
         return;
       }
-      this.hear(t, this.held.subarray(from, from + length));
+      this.take(t, this.held.subarray(from, from + length));
     }
   }
 
-  private hear(t: number, samples: Float32Array): void {
-    const { hann, input, magnitude, spectrum } = this;
+  /** Takes a value's window; two are heard together. */
+  private take(t: number, samples: Float32Array): void {
+    const { hann, spectra } = this;
+    const { windows } = spectra;
     let power = 0;
-    for (let i = 0; i < hann.length; i++) {
-      input[i] = samples[i] * hann[i];
+    for (let i = 0, to = t % 2; i < hann.length; i++, to += 2) {
+      windows[to] = samples[i] * hann[i];
       power += samples[i] * samples[i];
     }
     this.level.push(Math.sqrt(power / hann.length));
-    this.fft.realTransform(spectrum, input);
-    for (let k = 0; k < magnitude.length; k++) magnitude[k] = Math.sqrt(spectrum[2 * k] ** 2 + spectrum[2 * k + 1] ** 2);
+    if (t % 2 === 0) return;
+    spectra.powers(...this.powers);
+    this.hear(t - 1, this.powers[0]);
+    this.hear(t, this.powers[1]);
+  }
+
+  private hear(t: number, magnitude: Float64Array): void {
+    for (let k = 0; k < magnitude.length; k++) magnitude[k] = Math.sqrt(magnitude[k]);
     const now = this.before[t % 3];
     const old = this.before[(t + 1) % 3];
     const rises = GROUPS.map(() => 0);
@@ -154,6 +159,10 @@ export class FluxMeter {
   read(): BandFlux {
     this.push([new Float32Array(this.hann.length / 2)]);
     const { flux, chroma, level } = this;
-    return { length: level.length, flux: flux.map((f) => Float32Array.from(f)), chroma, level: Float32Array.from(level) };
+    const { length } = level;
+    // The last of an odd number is heard with silence, which is left out again.
+    if (length % 2) this.take(length, new Float32Array(this.hann.length));
+    const kept = (values: number[]) => Float32Array.from(values.slice(0, length));
+    return { length, flux: flux.map(kept), chroma: chroma.slice(0, Math.ceil(length / CHROMA_HOP)), level: kept(level) };
   }
 }

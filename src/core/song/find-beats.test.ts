@@ -97,7 +97,6 @@ describe('chains and grids', () => {
   it('beats settle on the strokes near them, and a grid on the line through them', () => {
     const times = every(0.5, 0.4, 29);
     const onsets = onsetStrength(toAnalysisRate([strokes(times, 30)], RATE));
-    if (!onsets) throw new Error('stopped');
     const off = times.map((t, i) => t + 0.012 + 0.0002 * i);
     const grid = settled(off, onsets, true);
     for (const [i, t] of times.entries()) expect(Math.abs(grid[i] - t)).toBeLessThan(0.005);

@@ -7,11 +7,7 @@ import { columnsOf, PEAK_SAMPLES, PeaksBuilder } from './peaks';
 import { solveAgain } from './resolve';
 
 const RATE = 22050;
-const analysed = (channels: readonly Float32Array[]): SongAnalysis => {
-  const found = analyseSong(channels, RATE);
-  if (!found) throw new Error('stopped');
-  return found;
-};
+const analysed = (channels: readonly Float32Array[]): SongAnalysis => analyseSong(channels, RATE);
 const song = synthesiseSong({ sampleRate: RATE });
 const found = analysed(song.channels);
 

@@ -1,5 +1,5 @@
-import FFT from 'fft.js';
 import type { Seconds } from '../units';
+import { TwoSpectra } from './two-spectra';
 
 /** Samples a second of the strength curve; one value every 8 ms at 16 kHz. */
 const ANALYSIS_RATE = 16000;
@@ -136,16 +136,14 @@ function normalise(curve: Float32Array, rate: number): number {
 /**
  * Onset strength from log-mel flux: power in 40 mel bands in decibels, first difference, positive part,
  * summed over bands. Ellis 2007, "Beat Tracking by Dynamic Programming", section 2.
- * `samples` are mono at 16 kHz (see `toAnalysisRate`). `onProgress` gets 0..1; returning false from it stops with null.
+ * `samples` are mono at 16 kHz (see `toAnalysisRate`).
  */
-export function onsetStrength(samples: Float32Array, onProgress?: (done: number) => boolean): OnsetStrength | null {
+export function onsetStrength(samples: Float32Array): OnsetStrength {
   const frames = Math.max(0, Math.floor((samples.length - WINDOW) / HOP) + 1);
-  const fft = new FFT(WINDOW);
-  const spectrum = fft.createComplexArray();
-  const buffer = new Float64Array(WINDOW);
+  const spectra = new TwoSpectra(WINDOW);
   const hann = Float64Array.from({ length: WINDOW }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / WINDOW));
   const { first, weights } = melBands();
-  const power = new Float64Array(WINDOW / 2 + 1);
+  const powers = [new Float64Array(WINDOW / 2 + 1), new Float64Array(WINDOW / 2 + 1)] as const;
   const previous = new Float64Array(BANDS);
   const out: OnsetStrength = {
     rate: ANALYSIS_RATE / HOP,
@@ -160,15 +158,16 @@ export function onsetStrength(samples: Float32Array, onProgress?: (done: number)
     rises: 0,
   };
   for (let n = 0; n < frames; n++) {
-    if (onProgress && n % 1024 === 0 && !onProgress(n / frames)) return null;
-    for (let i = 0; i < WINDOW; i++) buffer[i] = samples[n * HOP + i] * hann[i];
-    fft.realTransform(spectrum, buffer);
-    let energy = 0;
-    for (let k = 0; k <= WINDOW / 2; k++) {
-      const p = spectrum[2 * k] ** 2 + spectrum[2 * k + 1] ** 2;
-      power[k] = p;
-      energy += p;
+    if (n % 2 === 0) {
+      for (let i = 0; i < WINDOW; i++) {
+        spectra.windows[2 * i] = samples[n * HOP + i] * hann[i];
+        spectra.windows[2 * i + 1] = (samples[(n + 1) * HOP + i] ?? 0) * hann[i];
+      }
+      spectra.powers(...powers);
     }
+    const power = powers[n % 2];
+    let energy = 0;
+    for (let k = 0; k <= WINDOW / 2; k++) energy += power[k];
     out.energy[n] = energy;
     let flux = 0;
     let low = 0;

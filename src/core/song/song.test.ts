@@ -25,9 +25,9 @@ describe('beats against exact truth', () => {
   ])('the synthesised song at %f BPM, led in by %f s', (bpm, leadIn) => {
     const song = synthesiseSong({ bpm, leadIn, sampleRate: 22050 });
     const found = analyseSong(song.channels, song.sampleRate);
-    const map = found?.map;
+    const map = found.map;
     expect(map).toBeTruthy();
-    if (!found || !map) return;
+    if (!map) return;
     expect(Math.abs(found.bpm / bpm - 1)).toBeLessThan(0.002);
     expect(beatFMeasure(map.beats, song.beats)).toBeGreaterThan(0.97);
     const downbeats = map.beats.filter((_, i) => (i - map.bar1) % 4 === 0);
@@ -43,12 +43,12 @@ describe('beats against exact truth', () => {
       t += 60 / (100 + (16 * t) / 60);
     }
     const found = analyseSong([clicks(times, 60)], 22050);
-    expect(beatFMeasure(found?.map?.beats ?? [], times)).toBeGreaterThan(0.95);
+    expect(beatFMeasure(found.map?.beats ?? [], times)).toBeGreaterThan(0.95);
   });
 
   it('says so when there is no beat: silence, a short sound', () => {
-    expect(analyseSong([new Float32Array(22050 * 10)], 22050)?.reason).toMatch(/silent/);
-    expect(analyseSong([clicks([0.5, 1], 2)], 22050)?.reason).toMatch(/too short/);
+    expect(analyseSong([new Float32Array(22050 * 10)], 22050).reason).toMatch(/silent/);
+    expect(analyseSong([clicks([0.5, 1], 2)], 22050).reason).toMatch(/too short/);
   });
 
   it('finds no steady beat in noise, in a held tone, in hum', () => {
@@ -63,12 +63,12 @@ describe('beats against exact truth', () => {
     };
     for (const make of Object.values(sounds)) {
       const found = analyseSong([Float32Array.from({ length: 22050 * 20 }, make)], 22050);
-      expect(found?.map).toBeNull();
-      expect(found?.reason).toMatch(/No steady beat found/);
+      expect(found.map).toBeNull();
+      expect(found.reason).toMatch(/No steady beat found/);
     }
     for (const hertz of [50, 440]) {
       const tone = Float32Array.from({ length: 22050 * 20 }, (_, i) => 0.3 * Math.sin((2 * Math.PI * hertz * i) / 22050));
-      expect(analyseSong([tone], 22050)?.reason).toMatch(/No steady beat found/);
+      expect(analyseSong([tone], 22050).reason).toMatch(/No steady beat found/);
     }
   });
 
@@ -80,10 +80,6 @@ describe('beats against exact truth', () => {
     const onsets = { rate: 125, start: 0, all, loud: all, low: none, mid: none, energy: none };
     const beats = trackBeats(onsets, new Float32Array(n).fill(0.5));
     expect(beatFMeasure(beats, times)).toBeGreaterThan(0.99);
-  });
-
-  it('stops when told to', () => {
-    expect(analyseSong([clicks([1, 2, 3], 20)], 22050, () => false)).toBeNull();
   });
 });
 
@@ -139,7 +135,7 @@ const CLIPS: Clip[] = JSON.parse(readFileSync('bench/clips/truth.json', 'utf8'))
 describe('beats of music by others', () => {
   const found = CLIPS.map((clip) => {
     const heard = analyseSong([decoded(`bench/clips/${clip.file}`)], 16000);
-    return { ...clip, map: heard?.map ?? null, others: heard?.others ?? [] };
+    return { ...clip, map: heard.map, others: heard.others };
   });
   // Twenty seconds, half of them bare: it may as well be counted in halves.
   const clear = found.filter(({ name }) => name !== 'twist 152');
@@ -175,8 +171,8 @@ function decoded(file: string): Float32Array {
 describe('speech', () => {
   it('has no steady beat (read by the Debian package espeak-ng)', () => {
     const found = analyseSong([decoded('bench/clips/speech.ogg')], 16000);
-    expect(found?.map).toBeNull();
-    expect(found?.reason).toMatch(/No steady beat found/);
+    expect(found.map).toBeNull();
+    expect(found.reason).toMatch(/No steady beat found/);
   });
 });
 
