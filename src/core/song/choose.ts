@@ -2,7 +2,7 @@ import { clamp, type Unit } from '../units';
 import { type BeatNet, heardBy, type Verdict } from './beat-net';
 import WEIGHTS from './beat-net.json' with { type: 'json' };
 import { beatRows } from './beat-rows';
-import { sharesOf } from './curves';
+import { mean, sharesOf } from './curves';
 import { figuresOf } from './reading-figures';
 import type { Heard, Reading } from './readings';
 
@@ -22,18 +22,23 @@ export interface Judges {
 /** No figure is further from the usual, in deviations. */
 const FURTHEST = 5;
 
-/** What the networks say of a reading's beats and figures, their mean. */
-function judged({ mean, deviation, nets }: Judges, rows: Float64Array, figures: readonly number[]): Verdict {
-  const x = figures.map((v, k) => clamp(((Number.isFinite(v) ? v : 0) - mean[k]) / deviation[k], -FURTHEST, FURTHEST));
-  const all = nets.map((net) => heardBy(net, rows, x));
-  const usual = (pick: (v: Verdict) => number) => all.reduce((sum, v) => sum + pick(v), 0) / nets.length;
-  return { score: usual((v) => v.score), ways: all[0].ways.map((_, i) => usual((v) => v.ways[i])) };
-}
+/** A reading that the first network finds less likely than the best by this, as a logarithm, the others are not asked about. */
+const HOPELESS = 8;
+
+const usual = (all: readonly Verdict[]): Verdict => ({
+  score: mean(all.map((v) => v.score)),
+  ways: all[0].ways.map((_, i) => mean(all.map((v) => v.ways[i]))),
+});
 
 /** The readings of a song, the likeliest first. */
-export function chosenReadings(heard: Heard, judges: Judges = WEIGHTS): JudgedReading[] {
-  const figures = figuresOf(heard);
-  const all = heard.readings.map((reading, i) => judged(judges, beatRows(heard, reading), figures[i]));
-  const likely = sharesOf(all.map(({ score }) => score));
-  return heard.readings.map((reading, i) => ({ ...reading, ways: all[i].ways, likely: likely[i] })).sort((a, b) => b.likely - a.likely);
+export function chosenReadings(heard: Heard, { mean: means, deviation, nets: [first, ...others] }: Judges = WEIGHTS): JudgedReading[] {
+  const scaled = (v: number, k: number) => clamp(((Number.isFinite(v) ? v : 0) - means[k]) / deviation[k], -FURTHEST, FURTHEST);
+  const given = figuresOf(heard).map((figures, i) => ({ rows: beatRows(heard, heard.readings[i]), figures: figures.map(scaled) }));
+  const firstSaid = given.map(({ rows, figures }) => heardBy(first, rows, figures));
+  const best = firstSaid.reduce((most, { score }) => Math.max(most, score), Number.NEGATIVE_INFINITY);
+  const said = firstSaid.map((verdict, i) =>
+    verdict.score < best - HOPELESS ? verdict : usual([verdict, ...others.map((net) => heardBy(net, given[i].rows, given[i].figures))]),
+  );
+  const likely = sharesOf(said.map(({ score }) => score));
+  return heard.readings.map((reading, i) => ({ ...reading, ways: said[i].ways, likely: likely[i] })).sort((a, b) => b.likely - a.likely);
 }

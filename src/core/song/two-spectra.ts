@@ -5,12 +5,13 @@ export class TwoSpectra {
   private readonly fft: FFT;
   private readonly out: number[];
   /** Both windows, sample by sample in turn: 2 × `size` values. */
-  readonly windows: Float64Array;
+  readonly windows: number[];
 
   constructor(readonly size: number) {
     this.fft = new FFT(size);
     this.out = this.fft.createComplexArray();
-    this.windows = new Float64Array(2 * size);
+    // Plain arrays: `fft.js` is slower on typed ones.
+    this.windows = this.fft.createComplexArray();
   }
 
   /** Writes the power at each frequency, from none to half the sample rate: up to `size / 2 + 1` values of each window. */
@@ -19,7 +20,8 @@ export class TwoSpectra {
     fft.transform(out, this.windows);
     const last = Math.min(first.length - 1, size / 2);
     for (let k = 0; k <= last; k++) {
-      const [a, b] = [2 * k, 2 * (k === 0 ? 0 : size - k)];
+      const a = 2 * k;
+      const b = k === 0 ? 0 : 2 * (size - k);
       const re = out[a] + out[b];
       const im = out[a + 1] - out[b + 1];
       const otherRe = out[a + 1] + out[b + 1];
