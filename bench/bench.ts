@@ -446,7 +446,8 @@ if (process.argv.includes('--docs')) {
   for (const [file, now] of Object.entries(tables)) {
     const text = readFileSync(file, 'utf8').replace(
       /(<!-- bench -->\n\n)([\s\S]*?)(\n<!-- \/bench -->)/,
-      (_, begin, old, end) => `${begin}${only ? withRows(old, file.includes('performance') ? rows : accuracy) : `${now}\n`}${end}`,
+      (_, begin, old, end) =>
+        `${begin}${only ? withRows(old, file.includes('performance') ? rows : [...accuracy, ...(songs ?? [])]) : `${now}\n`}${end}`,
     );
     writeFileSync(file, text);
   }

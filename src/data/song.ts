@@ -14,7 +14,7 @@ import { layStored } from './threads';
 
 /** All that was found in a stored song, found once. */
 export function songAnalysis(mediaId: string, onProgress: Progress = () => undefined, signal?: AbortSignal): Promise<HeardSong | null> {
-  return derived(`song:4:${mediaId}`, () => hearSong(mediaId, onProgress, signal));
+  return derived(`song:5:${mediaId}`, () => hearSong(mediaId, onProgress, signal));
 }
 
 /** The parts that were heard, as they are named at first: by letters, those that sound alike on the same tape. */
