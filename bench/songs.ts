@@ -136,7 +136,7 @@ export function beatsOf(
 }
 
 /** Renders the set into a folder, once; null without the programs for it. */
-export function songSet(folder: string): SongTruth[] | null {
+function songSet(folder: string): SongTruth[] | null {
   if (!existsSync('/usr/bin/mma') || !existsSync('/usr/bin/fluidsynth') || !existsSync(SOUNDS)) return null;
   mkdirSync(folder, { recursive: true });
   return [...LOOKED_AT.map((p) => ({ ...p, unseen: false })), ...UNSEEN.map((p) => ({ ...p, unseen: true }))].map((pattern) => {
