@@ -16,7 +16,8 @@ from torch import nn
 from torch.nn import functional as F
 
 torch.set_num_threads(1)
-FOLDS, NETS = 5, 4
+# Networks the application has, and those fitted for each fifth that is kept out.
+FOLDS, NETS, KEPT = 5, 4, 2
 SHARE = {'songs': 0.2, 'midi': 0.2, 'band': 0.2, 'pattern': 0.2, 'module': 0.15, 'made': 0.05}
 WIDTH, NEAR, FAR, HIDDEN = 24, 24, 16, 8
 EPOCHS, BATCH, STRETCH, RATE, DECAY, DROP = 24, 24, 24.0, 4e-3, 1e-2, 0.2
@@ -192,9 +193,9 @@ def fitted(songs, seed):
     return scale, net.eval()
 
 
-def networks(songs):
-    with Pool(min(NETS, os.cpu_count())) as pool:
-        return pool.starmap(fitted, [(songs, seed) for seed in range(NETS)])
+def networks(songs, count):
+    with Pool(min(count, os.cpu_count())) as pool:
+        return pool.starmap(fitted, [(songs, seed) for seed in range(count)])
 
 
 def judged(models, song):
@@ -257,7 +258,7 @@ def kept(songs, folds):
     out = []
     for k in folds or range(FOLDS):
         rest = [s for s in songs if fold[s['kind'], s['source']] != k and s['scores'].max() >= 0.8]
-        models = networks(rest)
+        models = networks(rest, KEPT)
         # What was played again is there to be learned from; what is told is of songs as they are.
         out += [measured(models, s) for s in songs if fold[s['kind'], s['source']] == k and '-again' not in s['name']]
         print('fold', k, flush=True)
@@ -306,7 +307,7 @@ if __name__ == '__main__':
             json.dump(found, f)
     else:
         songs = load(sys.argv[2])
-        models = networks(songs)
+        models = networks(songs, NETS)
         told([measured(models, s) for s in songs])
         mean, deviation = models[0][0]
         nets = [net for _, net in models]

@@ -258,6 +258,7 @@ def midi(packages, of, out):
 
 
 def play_again(song, out, name, beats, downbeats):
+    """The other dresses of a song, each with its own times."""
     for k in range(AGAIN):
         rng, to = random.Random(f'{name} {k}'), f'{name}-again{k}'
         changed, longer = other(song, rng)
@@ -265,7 +266,7 @@ def play_again(song, out, name, beats, downbeats):
         write(out, to, name, *[[t * longer for t in times if t * longer < LONGEST] for times in (beats, downbeats)])
 
 
-def again(folder):
+def play_folder_again(folder):
     for path in sorted(glob.glob(f'{folder}/truth/*.json')):
         name = os.path.basename(path)[:-5]
         if '-again' in name:
@@ -285,4 +286,4 @@ if __name__ == '__main__':
             os.makedirs(os.path.join(out, part), exist_ok=True)
         modules(packages, out) if kind == 'module' else midi(packages, MIDI[kind], out)
     if len(sys.argv) == 3:
-        again(sys.argv[2])
+        play_folder_again(sys.argv[2])

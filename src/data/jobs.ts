@@ -76,6 +76,15 @@ export async function inWorker<Api, T>(
   }
 }
 
+/** A stop of a job's own, which its caller's sets off too until it is let go. */
+function ownStop(signal: AbortSignal | undefined) {
+  const control = new AbortController();
+  const stop = () => control.abort();
+  if (signal?.aborted) stop();
+  signal?.addEventListener('abort', stop, { once: true });
+  return { signal: control.signal, stop, letGo: () => signal?.removeEventListener('abort', stop) };
+}
+
 /** Told how far something is, 0..1. Measuring waits for what it gives. */
 export type Progress = (done: number) => unknown;
 
@@ -89,18 +98,16 @@ let idleImport: Worker | null = null;
 export async function takeIn(file: File, onProgress: Progress, signal?: AbortSignal): Promise<Taken> {
   const worker = idleImport ?? new Worker(new URL('../workers/import.worker.ts', import.meta.url), { type: 'module' });
   idleImport = null;
-  const control = new AbortController();
-  const stop = () => control.abort();
-  signal?.addEventListener('abort', stop, { once: true });
+  const own = ownStop(signal);
   let gaveUp = false;
   const timer = setTimeout(() => {
     gaveUp = true;
-    stop();
+    own.stop();
   }, looking(file));
   try {
     return await inWorker<ImportApi, Taken>(
       worker,
-      control.signal,
+      own.signal,
       (api, tell) =>
         api.take(
           file,
@@ -117,7 +124,7 @@ export async function takeIn(file: File, onProgress: Progress, signal?: AbortSig
     return { ok: false, reason: gaveUp ? NOWHERE : sentenceOf(error) };
   } finally {
     clearTimeout(timer);
-    signal?.removeEventListener('abort', stop);
+    own.letGo();
   }
 }
 
@@ -195,10 +202,7 @@ const songWorker = () => new Worker(new URL('../workers/song.worker.ts', import.
 /** All that is to be found in a stored song: one worker decodes it, one beside it finds the beats. The first that fails stops both. */
 export async function hearSong(mediaId: string, onProgress: Progress, signal?: AbortSignal): Promise<HeardSong | null> {
   const { port1, port2 } = new MessageChannel();
-  const both = new AbortController();
-  const stop = () => both.abort();
-  if (signal?.aborted) stop();
-  signal?.addEventListener('abort', stop, { once: true });
+  const both = ownStop(signal);
   try {
     const [, heard] = await Promise.all([
       inWorker<SongApi, void>(songWorker(), both.signal, (api, tell) =>
@@ -212,8 +216,8 @@ export async function hearSong(mediaId: string, onProgress: Progress, signal?: A
     ]);
     return heard;
   } finally {
-    stop();
-    signal?.removeEventListener('abort', stop);
+    both.stop();
+    both.letGo();
   }
 }
 

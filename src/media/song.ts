@@ -62,26 +62,25 @@ function passing(port: MessagePort): (stretch: Sound) => Promise<void> {
  */
 export async function decodeSong(file: Blob, port: MessagePort, onProgress: (done: number) => void): Promise<void> {
   const pass = passing(port);
-  let made: { down: Downsampler; meter: LoudnessMeter; peaks: PeaksBuilder; rate: number; samples: number } | null = null;
+  let made: { down: Downsampler; meter: LoudnessMeter; peaks: PeaksBuilder; duration: Seconds } | null = null;
   for await (const { sampleRate, channels, done, total } of soundChunks(file)) {
     made ??= {
       down: new Downsampler(sampleRate),
       meter: new LoudnessMeter(sampleRate),
       peaks: new PeaksBuilder(sampleRate),
-      rate: sampleRate,
-      samples: 0,
+      duration: 0,
     };
     made.down.push(channels);
     made.meter.push(channels);
     made.peaks.push(channels);
-    made.samples += channels[0].length;
+    made.duration = done / sampleRate;
     await pass({ sampleRate, channels });
     onProgress((0.9 * done) / total);
   }
   port.postMessage('over' satisfies Passed);
   if (!made) return port.postMessage({ whole: null } satisfies Passed);
-  const { down, meter, peaks, rate, samples } = made;
-  const whole = { onsets: onsetStrength(down.read()), loudness: meter.read(), peaks: peaks.read(), duration: samples / rate };
+  const { down, meter, peaks, duration } = made;
+  const whole = { onsets: onsetStrength(down.read()), loudness: meter.read(), peaks: peaks.read(), duration };
   port.postMessage({ whole } satisfies Passed);
 }
 
