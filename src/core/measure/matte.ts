@@ -66,12 +66,9 @@ function hardMask(
   const body = dropSmall(tidy(grow(grow(mask, -1), 1), size / 1500, 0));
   const doubtful = emptyMask(found.width, found.height);
   // Among what is surely the figure a stripe in the set's colour is not doubtful; between smeared limbs it may be the set.
-  const sure = boxMean(
-    apart.map((a) => (a < DOUBT ? 0 : 1)),
-    found.width,
-    found.height,
-    AMONG,
-  );
+  const clear = new Float32Array(apart.length);
+  for (let i = 0; i < clear.length; i++) clear[i] = apart[i] < DOUBT ? 0 : 1;
+  const sure = boxMean(clear, found.width, found.height, AMONG);
   for (let i = 0; i < body.data.length; i++) doubtful.data[i] = body.data[i] && apart[i] < DOUBT && (moves || sure[i] < 0.6) ? 1 : 0;
   if (strokes) for (let i = 0; i < body.data.length; i++) if (strokes[i]) body.data[i] = strokes[i] === 1 ? 1 : 0;
   return { mask: body, doubtful: grow(doubtful, 2) };
@@ -168,6 +165,18 @@ function shareAt({ frame, plate, own, trusted }: Mixed, i: number, otherwise: nu
   return trust * Math.max(0, Math.min(1, along / (size || 1))) + (1 - trust) * otherwise;
 }
 
+/** Takes out of the sure inside, in place, where the set shines through between smeared limbs: what is mixed there is none. */
+function openSmeared(core: Mask, soft: Float32Array, mixed: Mixed, smear: Pixels): void {
+  const { width, height } = core;
+  const inside = soft.slice();
+  for (let i = 0; i < inside.length; i++) if (core.data[i]) inside[i] = shareAt(mixed, i, 1);
+  const shares = boxMean(inside, width, height, 2);
+  const through = emptyMask(width, height);
+  for (let i = 0; i < shares.length; i++) through.data[i] = core.data[i] && shares[i] < 0.85 ? 1 : 0;
+  const around = grow(through, Math.ceil(smear / 3));
+  for (let i = 0; i < around.data.length; i++) if (around.data[i]) core.data[i] = 0;
+}
+
 function softEdge(
   frame: Planes,
   plate: Planes,
@@ -182,49 +191,45 @@ function softEdge(
   const trusted = smear >= SMEARED ? TRUSTED.smeared : TRUSTED.still;
   const [wide, core] = [grow(mask, reach), grow(mask, -reach)];
   for (let i = 0; i < core.data.length; i++) if (doubtful.data[i]) core.data[i] = 0;
-  const soft = boxMean(Float32Array.from(mask.data), width, height, 1);
+  const soft = boxMean(new Float32Array(mask.data), width, height, 1);
   const mixed = { frame, plate, own: ownColour(frame, core, reach + 3), trusted };
   if (smear >= SMEARED) {
-    // Between smeared limbs the set shines through inside the mask: what is mixed there is no sure inside.
-    const shares = boxMean(
-      soft.map((v, i) => (core.data[i] ? shareAt(mixed, i, 1) : v)),
-      width,
-      height,
-      2,
-    );
-    const through = emptyMask(width, height);
-    for (let i = 0; i < shares.length; i++) through.data[i] = core.data[i] && shares[i] < 0.85 ? 1 : 0;
-    const around = grow(through, Math.ceil(smear / 3));
-    for (let i = 0; i < around.data.length; i++) if (around.data[i]) core.data[i] = 0;
+    openSmeared(core, soft, mixed, smear);
     mixed.own = ownColour(frame, core, reach + 3);
   }
-  const raw = soft.map((v, i) => (!wide.data[i] || core.data[i] ? mask.data[i] : shareAt(mixed, i, v)));
-  const smooth = smeared(boxMean(raw, width, height, 1), width, height, blur);
+  const raw = new Float32Array(mask.data);
+  for (let i = 0; i < raw.length; i++) if (wide.data[i] && !core.data[i]) raw[i] = shareAt(mixed, i, soft[i]);
+  const even = boxMean(raw, width, height, 1);
+  const along = smearTaps(blur);
   const own = smear < SMEARED ? 0.5 : 0;
   const alpha = new Uint8Array(raw.length);
   for (let i = 0; i < alpha.length; i++) {
     if (strokes?.[i]) alpha[i] = strokes[i] === 1 ? 255 : 0;
     else if (core.data[i]) alpha[i] = 255;
-    else if (wide.data[i]) alpha[i] = Math.round(255 * (own * raw[i] + (1 - own) * smooth[i]));
+    else if (wide.data[i]) alpha[i] = Math.round(255 * (own * raw[i] + (1 - own) * smearedAt(even, i, width, height, along)));
   }
   return alpha;
 }
 
-/** Mean along half of the way moved: the figure's own pattern goes, the soft edge stays. */
-function smeared(values: Float32Array, width: number, height: number, { dx, dy }: MatteOptions['blur']): Float32Array {
+/** Steps along half of the way moved, pixels; none where that is too short to matter. */
+function smearTaps({ dx, dy }: MatteOptions['blur']): { dx: Pixels; dy: Pixels }[] {
   const taps = Math.round(Math.hypot(dx, dy) / 2) | 1;
-  if (taps < 3) return values;
-  const steps = Array.from({ length: taps }, (_, k) => (k / (taps - 1) - 0.5) / 2);
-  return values.map((_, i) => {
-    const x = i % width;
-    const y = (i - x) / width;
-    let sum = 0;
-    for (const t of steps) {
-      const [u, v] = [Math.round(x + dx * t), Math.round(y + dy * t)];
-      sum += values[Math.max(0, Math.min(height - 1, v)) * width + Math.max(0, Math.min(width - 1, u))];
-    }
-    return sum / taps;
-  });
+  if (taps < 3) return [];
+  return Array.from({ length: taps }, (_, k) => (k / (taps - 1) - 0.5) / 2).map((t) => ({
+    dx: Math.round(dx * t),
+    dy: Math.round(dy * t),
+  }));
+}
+
+/** Mean of values along steps from a pixel: the figure's own pattern goes, the soft edge stays. */
+function smearedAt(values: Float32Array, i: number, width: number, height: number, taps: ReturnType<typeof smearTaps>): number {
+  if (taps.length === 0) return values[i];
+  const x = i % width;
+  const y = (i - x) / width;
+  let sum = 0;
+  for (const { dx, dy } of taps)
+    sum += values[Math.max(0, Math.min(height - 1, y + dy)) * width + Math.max(0, Math.min(width - 1, x + dx))];
+  return sum / taps.length;
 }
 
 /** Fills the inside of a closed line drawn by hand, even-odd, into `strokes` with `value`; points in pixels. */
