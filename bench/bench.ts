@@ -15,6 +15,7 @@ import { valueAt } from '../src/core/motion';
 import { BT709 } from '../src/core/picture';
 import { newPlannedShot, planDay, RECIPES } from '../src/core/plan';
 import { accuracyRows } from './accuracy';
+import { alongRow } from './along';
 import { answeringRows } from './answering';
 import { coresRow } from './cores';
 import { cutOutRows, trackedRows } from './cut-outs';
@@ -385,6 +386,7 @@ try {
     crowded: async () => rows.push(...(await crowdedRow(await fresh(), server.url, scratch))),
     large: async () => rows.push(...(await largeRows(fresh, server.url, scratch))),
     answering: async () => rows.push(...(await answeringRows(fresh, server.url, DEMO, scratch))),
+    along: async () => rows.push(await alongRow(await fresh(), server.url)),
     takes: async () => rows.push(...(await manyTakesRow(fresh, server.url, DEMO, scratch))),
     effects: async () => rows.push(...effectRows()),
     cores: async () => rows.push(await coresRow(server.url, scratch)),

@@ -20,11 +20,13 @@ torch.set_num_threads(1)
 FOLDS, NETS, KEPT = 5, 4, 2
 SHARE = {'songs': 0.2, 'midi': 0.2, 'band': 0.2, 'drums': 0.2, 'pattern': 0.2, 'module': 0.15, 'made': 0.05}
 WIDTH, NEAR, FAR, HIDDEN = 24, 24, 16, 8
-EPOCHS, BATCH, STRETCH, RATE, DECAY, DROP = 24, 24, 24.0, 4e-3, 1e-2, 0.2
+EPOCHS, BATCH, STRETCH, RATE, DECAY, DROP = 20, 24, 24.0, 4e-3, 1e-2, 0.2
 # Zeros between one reading's beats and the next one's.
 GAP = 8
 # How much bars count beside the choice of a reading, and how much songs in three among them.
 BARS, IN_THREE = 0.5, 4
+# How much a reading's own likelihood counts beside what its beats have in common with the others'.
+OWN = 0.5
 # Ways to count a song's bars: beats in one, and which of the first opens one.
 WAYS = [(n, k) for n in (3, 4) for k in range(n)]
 
@@ -96,9 +98,11 @@ class Net(nn.Module):
         among the reading's. Each beat speaks for its reading, for being the first of four and of three, and for bars of three.
         """
         live = (reading >= 0).float()
-        z = F.dropout(torch.tanh(self.beat(rows)), DROP, self.training).t() * live
-        z = F.dropout(F.elu(self.near(z[None])) * live, DROP, self.training)
-        y = self.out(F.elu(self.far(z))[0].t())
+        # As convolutions: a product with so many rows is slow to go back through.
+        z = F.conv1d(rows.t()[None], self.beat.weight[..., None], self.beat.bias)
+        z = F.dropout(torch.tanh(z), DROP, self.training) * live
+        z = F.dropout(F.elu(self.near(z)) * live, DROP, self.training)
+        y = F.conv1d(F.elu(self.far(z)), self.out.weight[..., None], self.out.bias)[0].t()
         ok = reading >= 0
         mean = means(y[:, 0], reading, ok, count)
         if self.training:
@@ -213,9 +217,29 @@ def likely(scores):
     return float(1 / np.exp(scores - scores.max()).sum())
 
 
+def meets(a, b):
+    """F-measure of some beats against others."""
+    i = np.searchsorted(b, a)
+    near = np.minimum(abs(b[np.clip(i - 1, 0, len(b) - 1)] - a), abs(b[np.clip(i, 0, len(b) - 1)] - a))
+    return 2 * (near <= 0.07).sum() / (len(a) + len(b))
+
+
+def picked(scores, beats):
+    """The reading that is chosen, and how likely it is that it is meant (as `best-way.ts` has it)."""
+    p = np.exp(scores - scores.max())
+    p /= p.sum()
+    some = [i for i in np.argsort(-p)[:20] if p[i] >= 0.005]
+    beats = {i: beats[i][beats[i] >= 5] for i in some}
+    some = [i for i in some if len(beats[i])] or some[:1]
+    alike = {i: np.array([meets(beats[i], beats[j]) if i != j else 1 for j in some]) for i in some}
+    sure = {i: p[some][alike[i] > 0.9].sum() for i in some}
+    at = max(some, key=lambda i: (p[some] * alike[i]).sum() + OWN * sure[i])
+    return at, float(sure[at])
+
+
 def measured(models, song):
     scores, ways = judged(models, song)
-    at = int(scores.argmax())
+    at, sure = picked(scores, song['beats'])
     truth, found = (mir_eval.beat.trim_beats(np.array(b)) for b in (song['truth'], song['beats'][at]))
     n, k = WAYS[int(ways[at].argmax())]
     lines, true_lines = (mir_eval.beat.trim_beats(np.array(b)) for b in (song['beats'][at][k::n], song['downbeats']))
@@ -227,7 +251,7 @@ def measured(models, song):
         'CMLt': mir_eval.beat.continuity(truth, found)[1],
         'best': float(song['scores'].max()),
         'bars': mir_eval.beat.f_measure(true_lines, lines) if len(true_lines) > 4 else None,
-        'sure': likely(scores),
+        'sure': sure,
         'bars sure': likely(ways[at]),
         'tempo': float(tempi[1] / tempi[0]),
     }

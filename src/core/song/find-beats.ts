@@ -1,6 +1,7 @@
 import { parabola } from '../correlate';
 import type { Seconds, Unit } from '../units';
 import { type BandFlux, FLUX_RATE } from './band-flux';
+import { bestWay } from './best-way';
 import { chosenReadings, type JudgedReading } from './choose';
 import { type Bars, barsBy } from './count';
 import { beatFMeasure } from './fmeasure';
@@ -66,7 +67,10 @@ function secondsOf(heard: Heard, { beats, rigid, ways }: JudgedReading): Pick<Fo
   return { beats: kept, bars: barsBy(ways, before - times.indexOf(kept[0])) };
 }
 
-/** The ways a song's beats may be heard, the likeliest first, and how clearly a pulse is heard in it at all (see `Heard.clarity`). */
+/**
+ * The ways a song's beats may be heard, the one to choose first and then the likeliest, and how clearly a pulse is heard in it at all
+ * (see `Heard.clarity`).
+ */
 export function findBeats(flux: BandFlux): { found: FoundBeats[]; clarity: number } {
   const heard = readingsOf(flux);
   const found: FoundBeats[] = [];
@@ -77,5 +81,7 @@ export function findBeats(flux: BandFlux): { found: FoundBeats[]; clarity: numbe
     if (same) same.likely += reading.likely;
     else found.push({ beats, bars, rigid: reading.rigid, likely: reading.likely });
   }
-  return { found: found.sort((a, b) => b.likely - a.likely), clarity: heard.clarity };
+  const first = bestWay(found);
+  const rest = found.filter((way) => way !== first).sort((a, b) => b.likely - a.likely);
+  return { found: first ? [first, ...rest] : rest, clarity: heard.clarity };
 }
