@@ -41,22 +41,36 @@ function product(w: Float64Array, from: number, x: Float64Array, at: number, n: 
   return a + b + c + d;
 }
 
+/** A network's weights as they are multiplied: a list for each output, beat by beat. */
+interface Flat {
+  beat: Float64Array[];
+  near: Float64Array[];
+  far: Float64Array[];
+}
+const known = new WeakMap<BeatNet, Flat>();
+
+function flatOf(net: BeatNet): Flat {
+  const flat = known.get(net) ?? {
+    beat: net.beat.map((row) => Float64Array.from(row)),
+    near: net.near.map(byBeat),
+    far: net.far.map(byBeat),
+  };
+  known.set(net, flat);
+  return flat;
+}
+
+/** Weights of an output, given by input and beat, in the order of beats and then of inputs. */
+const byBeat = (row: readonly (readonly number[])[]): Float64Array => Float64Array.from(row[0].flatMap((_, t) => row.map((of) => of[t])));
+
 /** Outputs of a layer for each beat, from those of beats `apart` from one another around it; nothing is heard beyond the ends. */
-function along(
-  input: Float64Array,
-  width: number,
-  weights: readonly (readonly number[][])[],
-  bias: readonly number[],
-  apart: number,
-): Float64Array {
+function along(input: Float64Array, width: number, flat: readonly Float64Array[], bias: readonly number[], apart: number): Float64Array {
   const count = input.length / width;
-  const size = weights.length;
-  const taps = weights[0][0].length;
+  const size = flat.length;
+  const taps = flat[0].length / width;
   const beyond = (taps >> 1) * apart;
   const padded = new Float64Array((count + 2 * beyond) * width);
   padded.set(input, beyond * width);
   const out = new Float64Array(count * size);
-  const flat = weights.map((row) => Float64Array.from({ length: taps * width }, (_, i) => row[i % width][Math.floor(i / width)]));
   // Beats side by side are summed in one go.
   const run = apart === 1 ? taps : 1;
   for (let o = 0; o < size; o++)
@@ -82,12 +96,12 @@ export function heardBy(net: BeatNet, rows: Float64Array, figures: readonly numb
   const count = rows.length / BEAT_WIDTH;
   const width = net.beat.length;
   const each = new Float64Array(count * width);
-  net.beat.forEach((weights, o) => {
-    const w = Float64Array.from(weights);
+  const flat = flatOf(net);
+  flat.beat.forEach((w, o) => {
     for (let b = 0; b < count; b++) each[b * width + o] = Math.tanh(net.beatBias[o] + product(w, 0, rows, b * BEAT_WIDTH, BEAT_WIDTH));
   });
-  const near = along(each, width, net.near, net.nearBias, 1);
-  const far = along(near, net.near.length, net.far, net.farBias, 4);
+  const near = along(each, width, flat.near, net.nearBias, 1);
+  const far = along(near, net.near.length, flat.far, net.farBias, 4);
   const dot = (w: readonly number[], x: ArrayLike<number>, from = 0) => w.reduce((sum, v, i) => sum + v * x[from + i], 0);
   const said = net.out.map((w, o) => Float64Array.from({ length: count }, (_, b) => dot(w, far, b * net.far.length) + net.outBias[o]));
   const [forIt, firstOfFour, firstOfThree, inThrees] = said;

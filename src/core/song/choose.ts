@@ -22,7 +22,7 @@ export interface Judges {
 /** No figure is further from the usual, in deviations. */
 const FURTHEST = 5;
 
-/** A reading that the first network finds less likely than the best by this, as a logarithm, the others are not asked about. */
+/** A reading that the networks asked so far find less likely than the best by this, as a logarithm, the others are not asked about. */
 const HOPELESS = 8;
 
 const usual = (all: readonly Verdict[]): Verdict => ({
