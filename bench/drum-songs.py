@@ -83,8 +83,10 @@ def chord(name, key):
 
 def song(style, rng):
     """(channel, note, beat, length, velocity) of all that sounds, beats of a bar, bars, and programs."""
-    meter = rng.choice(found := patterns(style))[0]
-    chosen = rng.sample(some := [p for p in found if p[0] == meter], min(len(some), rng.choice((1, 2, 3))))
+    found = patterns(style)
+    meter = rng.choice(found)[0]
+    some = [p for p in found if p[0] == meter]
+    chosen = rng.sample(some, min(len(some), rng.choice((1, 2, 3))))
     thirds = any(in_thirds(p[2]) for p in chosen)
     bpm = rng.uniform(*TEMPI[style])
     bars = int(SECONDS * bpm / 60 / meter)

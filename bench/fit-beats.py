@@ -202,7 +202,7 @@ def networks(songs, count):
     scale = (figures.mean(0), figures.std(0) + 1e-6)
     mixes = [[s for s in songs if s['kind'] not in out] for out in MIXES]
     with Pool(os.cpu_count()) as pool:
-        nets = pool.starmap(fitted, [(mix, seed, scale) for mix in mixes for seed in range(count)])
+        nets = pool.starmap(fitted, [(mix, seed, scale) for seed in range(count) for mix in mixes])
     return [(scale, net) for net in nets]
 
 

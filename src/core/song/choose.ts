@@ -22,8 +22,10 @@ export interface Judges {
 /** No figure is further from the usual, in deviations. */
 const FURTHEST = 5;
 
-/** A reading that the networks asked so far find less likely than the best by this, as a logarithm, the others are not asked about. */
+/** Readings that the first network finds less likely than the best by this, as a logarithm, the others are not asked about. */
 const HOPELESS = 8;
+/** The same for what some networks say together, and how many. */
+const [SETTLED, SOME] = [5, 3];
 
 const usual = (all: readonly Verdict[]): Verdict => ({
   score: mean(all.map((v) => v.score)),
@@ -31,14 +33,21 @@ const usual = (all: readonly Verdict[]): Verdict => ({
 });
 
 /** The readings of a song, the likeliest first. */
-export function chosenReadings(heard: Heard, { mean: means, deviation, nets: [first, ...others] }: Judges = WEIGHTS): JudgedReading[] {
+export function chosenReadings(heard: Heard, { mean: means, deviation, nets }: Judges = WEIGHTS): JudgedReading[] {
   const scaled = (v: number, k: number) => clamp(((Number.isFinite(v) ? v : 0) - means[k]) / deviation[k], -FURTHEST, FURTHEST);
   const given = figuresOf(heard).map((figures, i) => ({ rows: beatRows(heard, heard.readings[i]), figures: figures.map(scaled) }));
-  const firstSaid = given.map(({ rows, figures }) => heardBy(first, rows, figures));
-  const best = firstSaid.reduce((most, { score }) => Math.max(most, score), Number.NEGATIVE_INFINITY);
-  const said = firstSaid.map((verdict, i) =>
-    verdict.score < best - HOPELESS ? verdict : usual([verdict, ...others.map((net) => heardBy(net, given[i].rows, given[i].figures))]),
-  );
-  const likely = sharesOf(said.map(({ score }) => score));
-  return heard.readings.map((reading, i) => ({ ...reading, ways: said[i].ways, likely: likely[i] })).sort((a, b) => b.likely - a.likely);
+  const said: Verdict[][] = given.map(() => []);
+  nets.forEach((net, n) => {
+    const together = n ? said.map(usual) : [];
+    const best = together.reduce((most, { score }) => Math.max(most, score), Number.NEGATIVE_INFINITY);
+    const least = best - (n < SOME ? HOPELESS : SETTLED);
+    given.forEach(({ rows, figures }, i) => {
+      if (n === 0 || (said[i].length === n && together[i].score >= least)) said[i].push(heardBy(net, rows, figures));
+    });
+  });
+  const verdicts = said.map(usual);
+  const likely = sharesOf(verdicts.map(({ score }) => score));
+  return heard.readings
+    .map((reading, i) => ({ ...reading, ways: verdicts[i].ways, likely: likely[i] }))
+    .sort((a, b) => b.likely - a.likely);
 }

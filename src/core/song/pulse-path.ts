@@ -1,6 +1,7 @@
 import FFT from 'fft.js';
 import { FLUX_RATE } from './band-flux';
 import { mean, smoothed, valueAt } from './curves';
+import { TwoSpectra } from './two-spectra';
 
 /** Tempi looked at, beats a minute, and steps an octave. */
 const [SLOWEST, FASTEST, AN_OCTAVE] = [55, 215, 60];
@@ -20,26 +21,48 @@ const [JUMP, SLIDE, FURTHEST] = [5, 1, 10];
 /** What a slide costs where the tempo is held. */
 const HELD = 100;
 
-/** Autocorrelation of a stretch around its middle, as a share of its power, at lags from 0 on. */
-function autocorrelation(part: Float64Array, reach: number): Float64Array {
-  const size = 2 ** Math.ceil(Math.log2(part.length + reach));
-  const fft = new FFT(size);
-  const input = new Float64Array(size);
-  input.set(part);
-  const spectrum = fft.createComplexArray();
-  fft.realTransform(spectrum, input);
-  fft.completeSpectrum(spectrum);
-  for (let k = 0; k < size; k++) {
-    spectrum[2 * k] = spectrum[2 * k] ** 2 + spectrum[2 * k + 1] ** 2;
-    spectrum[2 * k + 1] = 0;
+/** Autocorrelations of stretches, two from one transform and one back: power spectra are even, so each comes back as a part of its own. */
+class Autocorrelation {
+  private readonly spectra: TwoSpectra;
+  private readonly fft: FFT;
+  private readonly powers: readonly [Float64Array, Float64Array];
+  private readonly both: number[];
+  private readonly back: number[];
+
+  /** Of stretches of up to `longest` values, at lags from 0 to `reach`. */
+  constructor(
+    longest: number,
+    private readonly reach: number,
+  ) {
+    const size = 2 ** Math.ceil(Math.log2(longest + reach));
+    this.spectra = new TwoSpectra(size);
+    this.fft = new FFT(size);
+    this.powers = [new Float64Array(size / 2 + 1), new Float64Array(size / 2 + 1)];
+    this.both = this.fft.createComplexArray();
+    this.back = this.fft.createComplexArray();
   }
-  const back = fft.createComplexArray();
-  fft.inverseTransform(back, spectrum);
-  const power = back[0] || 1;
-  return Float64Array.from(
-    { length: reach + 1 },
-    (_, lag) => (back[2 * lag] / power) * (part.length / (part.length - Math.min(lag, 0.7 * part.length))),
-  );
+
+  /** As shares of the power, made up for the fewer values that meet at a longer lag. */
+  of(first: Float64Array, second: Float64Array): [Float64Array, Float64Array] {
+    const { spectra, fft, powers, both, back, reach } = this;
+    const { size, windows } = spectra;
+    windows.fill(0);
+    for (let i = 0; i < first.length; i++) windows[2 * i] = first[i];
+    for (let i = 0; i < second.length; i++) windows[2 * i + 1] = second[i];
+    spectra.powers(...powers);
+    for (let k = 0; k < size; k++) {
+      const at = Math.min(k, size - k);
+      both[2 * k] = powers[0][at];
+      both[2 * k + 1] = powers[1][at];
+    }
+    fft.transform(back, both);
+    const share = ({ length }: Float64Array, part: 0 | 1) =>
+      Float64Array.from(
+        { length: reach + 1 },
+        (_, lag) => (back[2 * lag + part] / (back[part] || 1)) * (length / (length - Math.min(lag, 0.7 * length))),
+      );
+    return [share(first, 0), share(second, 1)];
+  }
 }
 
 const TEMPI = Array.from({ length: Math.floor(AN_OCTAVE * Math.log2(FASTEST / SLOWEST)) + 1 }, (_, i) => SLOWEST * 2 ** (i / AN_OCTAVE));
@@ -50,20 +73,23 @@ function tempogram(accents: Float32Array): Float32Array[] {
   const usual = mean(soft);
   const reach = Math.ceil((60 / SLOWEST) * FLUX_RATE * 8) + 2;
   const weight = COMB.reduce((sum, [, w]) => sum + w, 0);
-  return Array.from({ length: Math.max(1, Math.ceil(accents.length / HOP)) }, (_, k) => {
+  const parts = Array.from({ length: Math.max(1, Math.ceil(accents.length / HOP)) }, (_, k) => {
     const middle = k * HOP + HOP / 2;
     const from = Math.max(0, middle - WINDOW);
     const to = Math.min(accents.length, middle + WINDOW);
-    const part = Float64Array.from({ length: to - from }, (_, i) => {
+    return Float64Array.from({ length: to - from }, (_, i) => {
       const hann = 0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / (to - from));
       return (soft[from + i] - usual) * (0.15 + 0.85 * hann);
     });
-    const repeats = autocorrelation(part, reach);
-    return Float32Array.from(TEMPI, (bpm) => {
-      const lag = (60 / bpm) * FLUX_RATE;
-      return Math.max(0, COMB.reduce((sum, [times, w]) => sum + w * valueAt(repeats, times * lag), 0) / weight);
-    });
   });
+  const autocorrelation = new Autocorrelation(2 * WINDOW, reach);
+  const repeats = parts.flatMap((part, k) => (k % 2 ? [] : autocorrelation.of(part, parts[k + 1] ?? part)));
+  return parts.map((_, k) =>
+    Float32Array.from(TEMPI, (bpm) => {
+      const lag = (60 / bpm) * FLUX_RATE;
+      return Math.max(0, COMB.reduce((sum, [times, w]) => sum + w * valueAt(repeats[k], times * lag), 0) / weight);
+    }),
+  );
 }
 
 /** The path of tempi that repeats best and changes least (Viterbi): small slides are cheap, jumps cost the same however far. */
