@@ -9,6 +9,7 @@ const KEPT = 0.75;
 const MOVES = { least: 1.5, noise: 2.2 };
 /** Pixels around the matte that are looked at. */
 const MARGIN = 8;
+/** One change in so many tells what is usual; prime, so that no column of the box is looked at alone. */
 const ONE_IN = 37;
 
 /**
