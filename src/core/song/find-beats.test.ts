@@ -156,14 +156,26 @@ describe('the ways a song may be heard', () => {
     expect(findBeats(fluxOf([new Float32Array(RATE * 8)])).clarity).toBeLessThan(-1.85);
   });
 
-  it('are judged by the mean of the networks', () => {
+  describe('judged by several networks', () => {
     const heard = readingsOf(fluxOf(synthesiseSong({ sampleRate: RATE, bpm: 100 }).channels));
-    const all = chosenReadings(heard);
     const { mean, deviation, nets } = WEIGHTS;
+    type Judged = ReturnType<typeof chosenReadings>;
     const alone = nets.map((net) => chosenReadings(heard, { mean, deviation, nets: [net] }));
-    const oddsOf = (list: typeof all) =>
-      Math.log((list.find((r) => r.beats === all[0].beats)?.likely ?? 0) / (list.find((r) => r.beats === all[1].beats)?.likely ?? 0));
-    expect(oddsOf(all)).toBeCloseTo(alone.reduce((sum, list) => sum + oddsOf(list), 0) / nets.length, 6);
-    expect(all[0].ways.length).toBe(7);
+    const likelyOf = (list: Judged, { beats }: Judged[number]) => list.find((r) => r.beats === beats)?.likely ?? 0;
+    /** How much more speaks for one reading than for another, as a logarithm. */
+    const oddsOf = (list: Judged, one: Judged[number], other: Judged[number]) => Math.log(likelyOf(list, one) / likelyOf(list, other));
+    const meanOf = (lists: Judged[], one: Judged[number], other: Judged[number]) =>
+      lists.reduce((sum, list) => sum + oddsOf(list, one, other), 0) / lists.length;
+
+    it('count what each of them says alike', () => {
+      const two = chosenReadings(heard, { mean, deviation, nets: nets.slice(0, 2) });
+      expect(oddsOf(two, two[0], two[1])).toBeCloseTo(meanOf(alone.slice(0, 2), two[0], two[1]), 6);
+      expect(two[0].ways.length).toBe(7);
+    });
+
+    it('come to the same reading where those that fell behind are asked about no further', () => {
+      const all = chosenReadings(heard);
+      for (const other of all.slice(1)) expect(meanOf(alone, all[0], other)).toBeGreaterThan(0);
+    });
   });
 });
