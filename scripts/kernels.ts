@@ -10,6 +10,7 @@ const MODULES = [
     out: 'src/core/picture/kernel-bytes.ts',
   },
   { sources: ['kernels/measure.ts', 'kernels/occupancy.ts'], out: 'src/core/measure/kernel-bytes.ts' },
+  { sources: ['kernels/spectra.ts', 'kernels/layer.ts'], out: 'src/core/song/kernel-bytes.ts' },
 ];
 const scratch = mkdtempSync(join(tmpdir(), 'kernels-'));
 for (const { sources, out } of MODULES) {

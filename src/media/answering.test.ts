@@ -24,6 +24,15 @@ describe('a source that may stop answering', () => {
     await expect(all(answering(numbers(5, 3), 30))).rejects.toThrow(/The decoder stopped answering/);
   });
 
+  it('is waited for by itself each time: a reader that takes its time is not held against it', async () => {
+    const out: number[] = [];
+    for await (const n of answering(numbers(4), 40)) {
+      out.push(n);
+      await new Promise((resolve) => setTimeout(resolve, 60));
+    }
+    expect(out).toEqual([0, 1, 2, 3]);
+  });
+
   it('ends its source where the reader has had enough', async () => {
     let ended = false;
     async function* watched() {

@@ -8,13 +8,20 @@ const STOPPED = say`The decoder stopped answering: what comes next in the file i
 /** The same values, but an error where the next one does not come in time: a damaged file can leave a decoder waiting for ever. */
 export async function* answering<T>(source: AsyncGenerator<T, void, unknown>, patience = PATIENCE): AsyncGenerator<T, void, unknown> {
   let whole = false;
+  // One clock for all values, not one for each: a song has thousands.
+  let waited: { since: number; giveUp(): void } | null = null;
+  const clock = setInterval(() => {
+    if (waited && performance.now() - waited.since >= patience) waited.giveUp();
+  }, patience / 10);
+  const nextOf = () =>
+    new Promise<IteratorResult<T, void>>((resolve, reject) => {
+      waited = { since: performance.now(), giveUp: () => reject(new Error(STOPPED)) };
+      source.next().then(resolve, reject);
+    });
   try {
     for (;;) {
-      let timer: ReturnType<typeof setTimeout> | undefined;
-      const late = new Promise<never>((_, reject) => {
-        timer = setTimeout(() => reject(new Error(STOPPED)), patience);
-      });
-      const next = await Promise.race([source.next(), late]).finally(() => clearTimeout(timer));
+      const next = await nextOf();
+      waited = null;
       if (next.done) {
         whole = true;
         return;
@@ -22,6 +29,7 @@ export async function* answering<T>(source: AsyncGenerator<T, void, unknown>, pa
       yield next.value;
     }
   } finally {
+    clearInterval(clock);
     // One that does not answer is not waited for here either.
     const ended = source.return();
     if (whole) await ended;

@@ -2,26 +2,15 @@ import {
   analyseOnsets,
   Downsampler,
   FluxMeter,
-  type HeardRanges,
   hearRanges,
   type Loudness,
   LoudnessMeter,
-  type OnsetStrength,
   onsetStrength,
   type Peaks,
   PeaksBuilder,
   type SongAnalysis,
 } from '@/core/song';
-import type { Seconds } from '@/core/units';
 import { type Sound, soundChunks } from './sound';
-
-/** What a song's sound is as a whole: what begins in it, how loud it is, its waveform. */
-interface WholeSound {
-  onsets: OnsetStrength;
-  loudness: Loudness;
-  peaks: Peaks;
-  duration: Seconds;
-}
 
 /** All that is found in a song. */
 export interface HeardSong extends SongAnalysis {
@@ -29,8 +18,8 @@ export interface HeardSong extends SongAnalysis {
   peaks: Peaks;
 }
 
-/** What goes from the one who decodes to the one who finds the beats: stretches, that there are no more, and what it is as a whole. */
-type Passed = Sound | 'over' | { whole: WholeSound | null };
+/** What goes from the one who decodes to the one who measures and finds the beats: stretches, and that there are no more. */
+type Passed = Sound | 'over';
 
 /** Stretches that may wait to be heard. */
 const AHEAD = 6;
@@ -56,47 +45,55 @@ function passing(port: MessagePort): (stretch: Sound) => Promise<void> {
   };
 }
 
-/**
- * Decodes a song piece by piece, so that a long mix needs little memory, passes each piece on to `findInSong` and measures the sound as
- * a whole.
- */
+/** Decodes a song piece by piece, so that a long mix needs little memory, and passes each piece on to `findInSong`. */
 export async function decodeSong(file: Blob, port: MessagePort, onProgress: (done: number) => void): Promise<void> {
   const pass = passing(port);
-  let made: { down: Downsampler; meter: LoudnessMeter; peaks: PeaksBuilder; duration: Seconds } | null = null;
   for await (const { sampleRate, channels, done, total } of soundChunks(file)) {
-    made ??= {
-      down: new Downsampler(sampleRate),
-      meter: new LoudnessMeter(sampleRate),
-      peaks: new PeaksBuilder(sampleRate),
-      duration: 0,
-    };
-    made.down.push(channels);
-    made.meter.push(channels);
-    made.peaks.push(channels);
-    made.duration = done / sampleRate;
     await pass({ sampleRate, channels });
     onProgress((0.9 * done) / total);
   }
   port.postMessage('over' satisfies Passed);
-  if (!made) return port.postMessage({ whole: null } satisfies Passed);
-  const { down, meter, peaks, duration } = made;
-  const whole = { onsets: onsetStrength(down.read()), loudness: meter.read(), peaks: peaks.read(), duration };
-  port.postMessage({ whole } satisfies Passed);
 }
 
-/** Finds a song's beats, hits and parts in what `decodeSong` passes on. Null where there is no sound that can be decoded. */
+/** Measures a song as it comes, stretch by stretch. */
+class SongMeters {
+  private readonly flux: FluxMeter;
+  private readonly down: Downsampler;
+  private readonly loudness: LoudnessMeter;
+  private readonly peaks: PeaksBuilder;
+  private samples = 0;
+
+  constructor(private readonly sampleRate: number) {
+    this.flux = new FluxMeter(sampleRate);
+    this.down = new Downsampler(sampleRate);
+    this.loudness = new LoudnessMeter(sampleRate);
+    this.peaks = new PeaksBuilder(sampleRate);
+  }
+
+  push(channels: readonly Float32Array[]): void {
+    this.samples += channels[0].length;
+    for (const meter of [this.flux, this.down, this.loudness, this.peaks]) meter.push(channels);
+  }
+
+  found(): HeardSong {
+    const onsets = onsetStrength(this.down.read());
+    return {
+      ...analyseOnsets(onsets, hearRanges(this.flux.read()), this.samples / this.sampleRate),
+      loudness: this.loudness.read(),
+      peaks: this.peaks.read(),
+    };
+  }
+}
+
+/** Measures what `decodeSong` passes on and finds its beats, hits and parts. Null where there is no sound that can be decoded. */
 export function findInSong(port: MessagePort): Promise<HeardSong | null> {
-  let flux: FluxMeter | null = null;
-  let ranges: HeardRanges | null = null;
+  let meters: SongMeters | null = null;
   return new Promise((resolve, reject) => {
     const take = (passed: Passed) => {
-      if (passed === 'over') ranges = flux && hearRanges(flux.read());
-      else if ('whole' in passed) resolve(ranges && passed.whole && found(passed.whole, ranges));
-      else {
-        flux ??= new FluxMeter(passed.sampleRate);
-        flux.push(passed.channels);
-        port.postMessage('heard');
-      }
+      if (passed === 'over') return resolve(meters?.found() ?? null);
+      meters ??= new SongMeters(passed.sampleRate);
+      meters.push(passed.channels);
+      port.postMessage('heard');
     };
     port.onmessage = ({ data }: MessageEvent<Passed>) => {
       try {
@@ -107,9 +104,3 @@ export function findInSong(port: MessagePort): Promise<HeardSong | null> {
     };
   });
 }
-
-const found = ({ onsets, loudness, peaks, duration }: WholeSound, ranges: HeardRanges): HeardSong => ({
-  ...analyseOnsets(onsets, ranges, duration),
-  loudness,
-  peaks,
-});

@@ -1,5 +1,5 @@
 import type { Seconds } from '../units';
-import { TwoSpectra } from './two-spectra';
+import { AT_ONCE, type Band, type BandSums, bandSums } from './band-sums';
 
 /** Values a second of every curve. */
 export const FLUX_RATE = 100;
@@ -27,15 +27,13 @@ export interface BandFlux {
   level: Float32Array;
 }
 
-interface Band {
+interface GroupedBand extends Band {
   group: number;
-  first: number;
-  weights: Float64Array;
 }
 
 /** Triangular bands a fifth of an octave apart, as shares that sum to one; none where the sound's rate has no bins for it. */
-function bandsFor(sampleRate: number, size: number): Band[] {
-  const bands: Band[] = [];
+function bandsFor(sampleRate: number, size: number): GroupedBand[] {
+  const bands: GroupedBand[] = [];
   for (let centre = 40; centre < 16000; centre *= 2 ** 0.2) {
     const [low, high] = [centre * 2 ** -0.2, centre * 2 ** 0.2];
     const bins: [number, number][] = [];
@@ -53,20 +51,36 @@ function bandsFor(sampleRate: number, size: number): Band[] {
   return bands;
 }
 
+/** The twelve pitch classes between 110 and 2500 Hz. */
+function chromaBands(sampleRate: number, size: number): Band[] {
+  const classes: number[][] = Array.from({ length: 12 }, () => []);
+  for (let k = 1; k < size / 2; k++) {
+    const f = (k * sampleRate) / size;
+    if (f > 110 && f < 2500) classes[((Math.round(12 * Math.log2(f / 440)) % 12) + 12) % 12].push(k);
+  }
+  return classes.map((bins) => {
+    const first = bins[0] ?? 0;
+    const weights = new Float64Array(bins.length ? bins[bins.length - 1] - first + 1 : 0);
+    for (const k of bins) weights[k - first] = 1;
+    return { first, weights };
+  });
+}
+
+function addTo(sum: Float32Array, samples: Float32Array, share: number): void {
+  for (let i = 0; i < sum.length; i++) sum[i] += samples[i] * share;
+}
+
 /**
  * Hears what begins in a sound of any rate, piece by piece as it is decoded: rise of each band's log magnitude over what it and its
  * neighbours were two hundredths of a second before (Böck & Widmer 2013, "Maximum filter vibrato suppression for onset detection"),
  * mean over the bands of each range.
  */
 export class FluxMeter {
-  private readonly size: number;
-  private readonly hann: Float64Array;
-  private readonly spectra: TwoSpectra;
-  /** Spectra of two values, one after the other. */
-  private readonly powers: readonly [Float64Array, Float64Array];
-  private readonly bands: Band[];
+  /** Samples of a window. */
+  private readonly length: number;
+  private readonly sums: BandSums;
+  private readonly bands: GroupedBand[];
   private readonly counts: number[];
-  private readonly classOf: Int8Array;
   private readonly before: Float64Array[];
   private readonly flux: number[][] = GROUPS.map(() => []);
   private readonly chroma: Float64Array[] = [];
@@ -77,16 +91,12 @@ export class FluxMeter {
 
   constructor(private readonly sampleRate: number) {
     const length = 2 * Math.round((WINDOW * sampleRate) / 2);
-    this.size = 2 ** Math.ceil(Math.log2(length));
-    this.hann = Float64Array.from({ length }, (_, i) => ((0.5 - 0.5 * Math.cos((2 * Math.PI * i) / length)) * 2048) / length);
-    this.spectra = new TwoSpectra(this.size);
-    this.powers = [new Float64Array(this.size / 2), new Float64Array(this.size / 2)];
-    this.bands = bandsFor(sampleRate, this.size);
+    this.length = length;
+    const size = 2 ** Math.ceil(Math.log2(length));
+    const hann = Float64Array.from({ length }, (_, i) => ((0.5 - 0.5 * Math.cos((2 * Math.PI * i) / length)) * 2048) / length);
+    this.bands = bandsFor(sampleRate, size);
+    this.sums = bandSums({ hann, size, given: 'magnitude', bands: [...this.bands, ...chromaBands(sampleRate, size)] });
     this.counts = GROUPS.map((_, g) => this.bands.filter((b) => b.group === g).length);
-    this.classOf = Int8Array.from({ length: this.size / 2 }, (_, k) => {
-      const f = (k * sampleRate) / this.size;
-      return f > 110 && f < 2500 ? ((Math.round(12 * Math.log2(f / 440)) % 12) + 12) % 12 : -1;
-    });
     this.before = [0, 1, 2].map(() => new Float64Array(this.bands.length));
     // The first window's middle is the sound's beginning.
     this.at = -length / 2;
@@ -98,71 +108,52 @@ export class FluxMeter {
     const n = channels[0]?.length ?? 0;
     const all = new Float32Array(this.held.length + n);
     all.set(this.held);
-    for (const channel of channels) for (let i = 0; i < n; i++) all[this.held.length + i] += channel[i] / channels.length;
+    const fresh = all.subarray(this.held.length);
+    for (const channel of channels) addTo(fresh, channel, 1 / channels.length);
     this.held = all;
-    this.drain();
+    this.drain(AT_ONCE);
   }
 
-  private drain(): void {
-    const { length } = this.hann;
+  /** Hears the values whose windows have come, as long as there are `least` of them. */
+  private drain(least: number): void {
+    const { length } = this;
+    const startOf = (t: number) => Math.round((t * this.sampleRate) / FLUX_RATE) - length / 2 - this.at;
     for (;;) {
       const t = this.level.length;
-      const from = Math.round((t * this.sampleRate) / FLUX_RATE) - length / 2 - this.at;
-      if (from + length > this.held.length) {
-        const done = Math.min(this.held.length, Math.max(0, from));
-        this.held = this.held.slice(done);
-        this.at += done;
-        return;
-      }
-      this.take(t, this.held.subarray(from, from + length));
+      const starts: number[] = [];
+      while (starts.length < AT_ONCE && startOf(t + starts.length) + length <= this.held.length) starts.push(startOf(t + starts.length));
+      if (starts.length < least) break;
+      this.sums(this.held, starts).forEach((row, w) => {
+        this.hear(t + w, row);
+      });
     }
+    const done = Math.min(this.held.length, Math.max(0, startOf(this.level.length)));
+    this.held = this.held.slice(done);
+    this.at += done;
   }
 
-  /** Takes a value's window; two are heard together. */
-  private take(t: number, samples: Float32Array): void {
-    const { hann, spectra } = this;
-    const { windows } = spectra;
-    let power = 0;
-    for (let i = 0, to = t % 2; i < hann.length; i++, to += 2) {
-      windows[to] = samples[i] * hann[i];
-      power += samples[i] * samples[i];
-    }
-    this.level.push(Math.sqrt(power / hann.length));
-    if (t % 2 === 0) return;
-    spectra.powers(...this.powers);
-    this.hear(t - 1, this.powers[0]);
-    this.hear(t, this.powers[1]);
-  }
-
-  private hear(t: number, magnitude: Float64Array): void {
-    for (let k = 0; k < magnitude.length; k++) magnitude[k] = Math.sqrt(magnitude[k]);
+  private hear(t: number, row: Float32Array): void {
+    const count = this.bands.length;
     const now = this.before[t % 3];
     const old = this.before[(t + 1) % 3];
     const rises = GROUPS.map(() => 0);
-    this.bands.forEach(({ group, first, weights }, b) => {
-      let sum = 0;
-      for (let j = 0; j < weights.length; j++) sum += magnitude[first + j] * weights[j];
-      now[b] = Math.log1p(4 * sum);
-      const most = Math.max(old[b], old[b - 1] ?? 0, old[b + 1] ?? 0);
+    this.bands.forEach(({ group }, b) => {
+      now[b] = Math.log1p(4 * row[b]);
+      const most = Math.max(old[b], b > 0 ? old[b - 1] : 0, b + 1 < count ? old[b + 1] : 0);
       if (t > 1 && now[b] > most) rises[group] += (now[b] - most) / this.counts[group];
     });
     rises.forEach((rise, g) => {
       this.flux[g].push(rise);
     });
-    if (t % CHROMA_HOP > 0) return;
-    const chroma = new Float64Array(12);
-    for (let k = 1; k < magnitude.length; k++) if (this.classOf[k] >= 0) chroma[this.classOf[k]] += magnitude[k];
-    this.chroma.push(chroma.map(Math.log1p));
+    this.level.push(Math.sqrt(row[row.length - 1]));
+    if (t % CHROMA_HOP === 0) this.chroma.push(Float64Array.from(row.subarray(count, count + 12), Math.log1p));
   }
 
   /** What was heard; the sound is over. */
   read(): BandFlux {
-    this.push([new Float32Array(this.hann.length / 2)]);
+    this.push([new Float32Array(this.length / 2)]);
+    this.drain(1);
     const { flux, chroma, level } = this;
-    const { length } = level;
-    // The last of an odd number is heard with silence, which is left out again.
-    if (length % 2) this.take(length, new Float32Array(this.hann.length));
-    const kept = (values: number[]) => Float32Array.from(values.slice(0, length));
-    return { length, flux: flux.map(kept), chroma: chroma.slice(0, Math.ceil(length / CHROMA_HOP)), level: kept(level) };
+    return { length: level.length, flux: flux.map((values) => Float32Array.from(values)), chroma, level: Float32Array.from(level) };
   }
 }

@@ -1,5 +1,5 @@
 export { type Alignment, alignSongs, slid } from './align';
-export { analyseOnsets, analyseSong, type HeardRanges, hearRanges, type OtherReading, type SongAnalysis } from './analyse';
+export { analyseOnsets, analyseSong, hearRanges, type OtherReading, type SongAnalysis } from './analyse';
 export { FluxMeter } from './band-flux';
 export { BEAT_WIDTH, beatRows } from './beat-rows';
 export { beatContinuity } from './continuity';
@@ -8,7 +8,7 @@ export { beatFMeasure } from './fmeasure';
 export { Limiter } from './limiter';
 export { type Loudness, LoudnessMeter } from './loudness';
 export { type Duck, duckedAt, type GainPoint, gainAt, gainPoints, type Laid, levelAt, linearGain, mixIn, mixRun, panned } from './mix';
-export { Downsampler, type HeardOnsets, type OnsetStrength, onsetStrength, toAnalysisRate } from './onset';
+export { Downsampler, type HeardOnsets, onsetStrength, toAnalysisRate } from './onset';
 export { columnsOf, PEAK_SAMPLES, type Peaks, PeaksBuilder } from './peaks';
 export { figuresOf } from './reading-figures';
 export { readingsOf } from './readings';

@@ -61,7 +61,7 @@ const between = Array.from({ length: PHASES }, (_, phase) =>
 export class LoudnessMeter {
   private readonly sections: readonly [Section, Section];
   private readonly states: Float64Array[] = [];
-  private readonly tails: Float64Array[] = [];
+  private readonly tails: Float32Array[] = [];
   /** Weighted mean square of each 100 ms. */
   private readonly steps: number[] = [];
   private readonly perStep: number;
@@ -79,7 +79,7 @@ export class LoudnessMeter {
     const count = channels[0]?.length ?? 0;
     while (this.states.length < channels.length) {
       this.states.push(new Float64Array(8));
-      this.tails.push(new Float64Array(TAPS));
+      this.tails.push(new Float32Array(TAPS));
     }
     for (let from = 0; from < count; ) {
       const to = Math.min(count, from + this.perStep - this.filled);
@@ -115,22 +115,25 @@ export class LoudnessMeter {
   }
 
   /** Looks for the highest peak: at each sample, and between two where one of them is near enough to what is known to pass it. */
-  private look(samples: Float32Array, tail: Float64Array): void {
-    const heard = new Float64Array(TAPS + samples.length);
+  private look(samples: Float32Array, tail: Float32Array): void {
+    const heard = new Float32Array(TAPS + samples.length);
     heard.set(tail);
     heard.set(samples, TAPS);
+    // The filter's middle: half of its taps lie before a sample, half of them after.
+    let here = Math.abs(heard[TAPS / 2]);
+    let near = this.peak / NEAR;
     for (let i = 0; i < samples.length; i++) {
-      // The filter's middle: half of its taps lie before this sample, half of them after.
-      const middle = i + TAPS / 2;
-      const v = Math.max(Math.abs(heard[middle]), Math.abs(heard[middle + 1]));
-      if (v > this.peak) this.peak = v;
-      if (v * NEAR < this.peak) continue;
+      const last = here;
+      here = Math.abs(heard[i + TAPS / 2 + 1]);
+      if (last < near && here < near) continue;
+      this.peak = Math.max(this.peak, last, here);
       for (let phase = 1; phase < PHASES; phase++) {
         const taps = between[phase];
         let sum = 0;
         for (let t = 0; t < TAPS; t++) sum += taps[t] * heard[i + 1 + t];
-        if (sum > this.peak || -sum > this.peak) this.peak = Math.abs(sum);
+        this.peak = Math.max(this.peak, Math.abs(sum));
       }
+      near = this.peak / NEAR;
     }
     tail.set(heard.subarray(samples.length));
   }

@@ -1,5 +1,5 @@
 import type { Seconds } from '../units';
-import { TwoSpectra } from './two-spectra';
+import { AT_ONCE, type Band, bandSums } from './band-sums';
 
 /** Samples a second of the strength curve; one value every 8 ms at 16 kHz. */
 const ANALYSIS_RATE = 16000;
@@ -54,18 +54,23 @@ export class Downsampler {
   push(channels: readonly Float32Array[]): void {
     const n = channels[0]?.length ?? 0;
     const part = new Float32Array(Math.ceil(n / this.step) + 1);
+    let { sum, summed, taken, count } = this;
     let written = 0;
+    let end = Math.floor((count + 1) * this.step);
     for (let i = 0; i < n; i++) {
-      for (const channel of channels) this.sum += channel[i];
-      this.summed += channels.length;
-      this.taken++;
-      if (this.taken < Math.floor((this.count + 1) * this.step)) continue;
-      const mean = this.sum / this.summed;
+      for (let c = 0; c < channels.length; c++) sum += channels[c][i];
+      summed += channels.length;
+      taken++;
+      if (taken < end) continue;
+      const mean = sum / summed;
       // Slower sound than the analysis rate gives the same value more than once.
-      do part[written++] = mean;
-      while (this.taken >= Math.floor((++this.count + 1) * this.step));
-      [this.sum, this.summed] = [0, 0];
+      do {
+        part[written++] = mean;
+        end = Math.floor((++count + 1) * this.step);
+      } while (taken >= end);
+      [sum, summed] = [0, 0];
     }
+    Object.assign(this, { sum, summed, taken, count });
     this.out.push(part.subarray(0, written));
   }
 
@@ -87,32 +92,22 @@ export function toAnalysisRate(channels: readonly Float32Array[], sampleRate: nu
   return down.read();
 }
 
-interface BandPlan {
-  first: Int32Array;
-  weights: Float32Array[];
-}
-
 /** Triangular mel bands over the bins of one window (Stevens, Volkmann & Newman 1937 scale, HTK form). */
-function melBands(): BandPlan {
+function melBands(): Band[] {
   const mel = (f: number) => 2595 * Math.log10(1 + f / 700);
   const hz = (m: number) => 700 * (10 ** (m / 2595) - 1);
   const top = mel(ANALYSIS_RATE / 2);
   const bottom = mel(30);
   const edge = (i: number) => (hz(bottom + ((top - bottom) * i) / (BANDS + 1)) * WINDOW) / ANALYSIS_RATE;
-  const first = new Int32Array(BANDS);
-  const weights: Float32Array[] = [];
-  for (let b = 0; b < BANDS; b++) {
+  return Array.from({ length: BANDS }, (_, b) => {
     const [l, c, r] = [edge(b), edge(b + 1), edge(b + 2)];
-    const from = Math.floor(l);
-    const to = Math.max(Math.ceil(r), from + 2);
-    first[b] = from;
-    weights.push(
-      Float32Array.from({ length: to - from + 1 }, (_, i) =>
-        Math.max(0, Math.min((from + i - l) / Math.max(c - l, 1), (r - from - i) / Math.max(r - c, 1))),
-      ),
+    const first = Math.floor(l);
+    const last = Math.min(WINDOW / 2, Math.max(Math.ceil(r), first + 2));
+    const weights = Float64Array.from({ length: last - first + 1 }, (_, i) =>
+      Math.max(0, Math.min((first + i - l) / Math.max(c - l, 1), (r - first - i) / Math.max(r - c, 1))),
     );
-  }
-  return { first, weights };
+    return { first, weights };
+  });
 }
 
 /** Subtracts the local mean (over half a second each way), keeps what is above it, scales to unit deviation; gives back what that was. */
@@ -140,10 +135,10 @@ function normalise(curve: Float32Array, rate: number): number {
  */
 export function onsetStrength(samples: Float32Array): OnsetStrength {
   const frames = Math.max(0, Math.floor((samples.length - WINDOW) / HOP) + 1);
-  const spectra = new TwoSpectra(WINDOW);
   const hann = Float64Array.from({ length: WINDOW }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / WINDOW));
-  const { first, weights } = melBands();
-  const powers = [new Float64Array(WINDOW / 2 + 1), new Float64Array(WINDOW / 2 + 1)] as const;
+  const whole = { first: 0, weights: new Float64Array(WINDOW / 2 + 1).fill(1) };
+  const sums = bandSums({ hann, size: WINDOW, given: 'power', bands: [...melBands(), whole] });
+  let rows: readonly Float32Array[] = [];
   const previous = new Float64Array(BANDS);
   const out: OnsetStrength = {
     rate: ANALYSIS_RATE / HOP,
@@ -158,24 +153,19 @@ export function onsetStrength(samples: Float32Array): OnsetStrength {
     rises: 0,
   };
   for (let n = 0; n < frames; n++) {
-    if (n % 2 === 0) {
-      for (let i = 0; i < WINDOW; i++) {
-        spectra.windows[2 * i] = samples[n * HOP + i] * hann[i];
-        spectra.windows[2 * i + 1] = (samples[(n + 1) * HOP + i] ?? 0) * hann[i];
-      }
-      spectra.powers(...powers);
-    }
-    const power = powers[n % 2];
-    let energy = 0;
-    for (let k = 0; k <= WINDOW / 2; k++) energy += power[k];
+    if (n % AT_ONCE === 0)
+      rows = sums(
+        samples,
+        Array.from({ length: Math.min(AT_ONCE, frames - n) }, (_, w) => (n + w) * HOP),
+      );
+    const row = rows[n % AT_ONCE];
+    const energy = row[BANDS];
     out.energy[n] = energy;
     let flux = 0;
     let low = 0;
     let mid = 0;
     for (let b = 0; b < BANDS; b++) {
-      let sum = 0;
-      for (let i = 0; i < weights[b].length; i++) sum += weights[b][i] * (power[first[b] + i] ?? 0);
-      const db = 10 * Math.log10(sum + 1e-4);
+      const db = 10 * Math.log10(row[b] + 1e-4);
       const rise = n === 0 ? 0 : Math.max(0, db - previous[b]);
       previous[b] = db;
       out.timbre[n * TIMBRE + Math.floor(b / A_BAND)] += db / A_BAND;

@@ -23,14 +23,23 @@ export class PeaksBuilder {
   /** The next stretch: one array a channel, all of one length, -1..1. */
   push(channels: readonly Float32Array[]): void {
     const n = channels[0]?.length ?? 0;
-    for (let i = 0; i < n; i++) {
-      for (const channel of channels) {
-        const v = channel[i];
-        if (v < this.least) this.least = v;
-        if (v > this.most) this.most = v;
-      }
-      if (++this.filled === PEAK_SAMPLES) this.close();
+    for (let from = 0; from < n; ) {
+      const to = Math.min(n, from + PEAK_SAMPLES - this.filled);
+      for (const channel of channels) this.look(channel, from, to);
+      this.filled += to - from;
+      from = to;
+      if (this.filled === PEAK_SAMPLES) this.close();
     }
+  }
+
+  private look(samples: Float32Array, from: number, to: number): void {
+    let { least, most } = this;
+    for (let i = from; i < to; i++) {
+      const v = samples[i];
+      if (v < least) least = v;
+      if (v > most) most = v;
+    }
+    [this.least, this.most] = [least, most];
   }
 
   private close(): void {
