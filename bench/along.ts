@@ -1,6 +1,6 @@
 /** How fast a take is cut out along its length, at its own size, once where the performer is has been measured. */
 import type { Page } from '@playwright/test';
-import { kept } from '../e2e/helpers';
+import { kept, newProject } from '../e2e/helpers';
 import { filmPerformer, tiles } from '../e2e/performer';
 
 const SIZE = { width: 1280, height: 720, behind: tiles(0) };
@@ -12,8 +12,7 @@ export async function alongRow(page: Page, url: string): Promise<[string, string
   ];
   await page.goto(`${url}/plan`);
   await page.getByText('1 filmed').nth(2).waitFor({ timeout: 90_000 });
-  await page.getByRole('button', { name: /Night laundrette/ }).click();
-  await page.getByRole('menuitem', { name: 'New project' }).click();
+  await newProject(page);
   await page.getByRole('link', { name: 'Shoot', exact: true }).first().click();
   await page.getByTestId('media-files').setInputFiles(films.map((f) => f.file));
   while ((await kept(page)).takes.length < films.length) await page.waitForTimeout(500);

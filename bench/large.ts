@@ -1,9 +1,11 @@
 /** Large projects measured: many shots of many layers, and many takes. */
+
 import { execFileSync } from 'node:child_process';
 import { appendFileSync, copyFileSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { zipSync } from 'fflate';
+import { newProject } from '../e2e/helpers';
 import type { Project, Shot } from '../src/core/document';
 import { plainShot } from '../src/core/edit';
 import { keyAt, type Layer, plainLayer, plainMask, remapKeyAt, still } from '../src/core/layer';
@@ -213,8 +215,7 @@ export async function manyTakesRow(fresh: () => Promise<Page>, url: string, demo
     otherBytes(file, i);
     return file;
   });
-  await page.getByRole('button', { name: /Night laundrette/ }).click();
-  await page.getByRole('menuitem', { name: 'New project' }).click();
+  await newProject(page);
   await page.getByRole('link', { name: 'Shoot', exact: true }).first().click();
   const began = performance.now();
   await page.getByTestId('media-files').setInputFiles([...takes, join(demo, 'half-load.m4a')]);

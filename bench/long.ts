@@ -2,7 +2,7 @@
 import { execFileSync, spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
-import { kept, saved } from '../e2e/helpers';
+import { kept, newProject, saved } from '../e2e/helpers';
 import { putProject } from '../e2e/stored';
 import { CHROMIUM_ARGS, withEmptyScore } from '../scripts/chromium';
 import type { Project } from '../src/core/document';
@@ -115,8 +115,7 @@ export async function longRow(url: string, demo: string, scratch: string): Promi
   const page = await context.newPage();
   await page.goto(`${url}/plan`);
   await page.getByText('1 filmed').nth(2).waitFor({ timeout: 90_000 });
-  await page.getByRole('button', { name: /Night laundrette/ }).click();
-  await page.getByRole('menuitem', { name: 'New project' }).click();
+  await newProject(page);
   await page.getByRole('link', { name: 'Shoot', exact: true }).first().click();
   await page.waitForTimeout(5000);
   const idle = browserMemory(PROFILE);

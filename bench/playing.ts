@@ -2,7 +2,7 @@
 import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
 import type { Browser, Page } from '@playwright/test';
-import { kept, saved } from '../e2e/helpers';
+import { kept, newProject, saved } from '../e2e/helpers';
 import { putProject } from '../e2e/stored';
 import type { Project, Shot } from '../src/core/document';
 import { plainShot } from '../src/core/edit';
@@ -187,8 +187,7 @@ export async function playingRows(
   });
   const other = await fresh();
   await openScore(other, url);
-  await other.getByRole('button', { name: /Night laundrette/ }).click();
-  await other.getByRole('menuitem', { name: 'New project' }).click();
+  await newProject(other);
   await other.getByRole('link', { name: 'Shoot', exact: true }).first().click();
   await other.getByTestId('media-files').setInputFiles([...large, join(demo, 'half-load.m4a')]);
   await other.getByText('Song half-load.m4a').waitFor({ timeout: 120_000 });

@@ -55,12 +55,17 @@ export async function openDemo(page: Page): Promise<void> {
   await expect(page.getByText('1 filmed')).toHaveCount(3);
 }
 
-/** Begins a project with nothing in it. */
-export async function startEmpty(page: Page): Promise<void> {
-  await openDemo(page);
+/** Begins a project with nothing in it while the demo is open. */
+export async function newProject(page: Page): Promise<void> {
   await page.getByRole('button', { name: /Night laundrette/ }).click();
   await page.getByRole('menuitem', { name: 'New project' }).click();
   await expect(page.getByRole('button', { name: /New project/ })).toBeVisible();
+}
+
+/** Begins a project with nothing in it. */
+export async function startEmpty(page: Page): Promise<void> {
+  await openDemo(page);
+  await newProject(page);
 }
 
 export const stage = (page: Page, name: string) => page.getByRole('link', { name, exact: true }).filter({ visible: true }).first();
