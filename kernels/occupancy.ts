@@ -72,55 +72,6 @@ export function weighed(values: usize, colour: usize, plain: usize, stray: usize
   }
 }
 
-/** Mean over squares of 2·reach+1 pixels, cut at the edges; `rows` and `sums` are scratch of w·h floats and w doubles. */
-export function boxMean(values: usize, w: i32, h: i32, reach: i32, rows: usize, sums: usize, out: usize): void {
-  for (let y = 0; y < h; y++) {
-    const from = values + <usize>(y * w * 4);
-    const to = rows + <usize>(y * w * 4);
-    let sum: f64 = 0;
-    let n = min(reach, w);
-    for (let i = 0; i < n; i++) sum += <f64>load<f32>(from + <usize>(i * 4));
-    let inverse = 1 / <f64>max(n, 1);
-    for (let i = 0; i < w; i++) {
-      const before = n;
-      if (i + reach < w) {
-        sum += <f64>load<f32>(from + <usize>((i + reach) * 4));
-        n++;
-      }
-      if (i > reach) {
-        sum -= <f64>load<f32>(from + <usize>((i - reach - 1) * 4));
-        n--;
-      }
-      if (n != before || i == 0) inverse = 1 / <f64>n;
-      store<f32>(to + <usize>(i * 4), <f32>(sum * inverse));
-    }
-  }
-  memory.fill(sums, 0, <usize>(w * 8));
-  let n = min(reach, h);
-  for (let y = 0; y < n; y++) addRow(sums, rows + <usize>(y * w * 4), w, 1);
-  for (let y = 0; y < h; y++) {
-    if (y + reach < h) {
-      addRow(sums, rows + <usize>((y + reach) * w * 4), w, 1);
-      n++;
-    }
-    if (y > reach) {
-      addRow(sums, rows + <usize>((y - reach - 1) * w * 4), w, -1);
-      n--;
-    }
-    const inverse = 1 / <f64>n;
-    const to = out + <usize>(y * w * 4);
-    for (let x = 0; x < w; x++) store<f32>(to + <usize>(x * 4), <f32>(load<f64>(sums + <usize>(x * 8)) * inverse));
-  }
-}
-
-@inline
-function addRow(sums: usize, row: usize, w: i32, sign: f64): void {
-  for (let x = 0; x < w; x++) {
-    const at = sums + <usize>(x * 8);
-    store<f64>(at, load<f64>(at) + sign * <f64>load<f32>(row + <usize>(x * 4)));
-  }
-}
-
 /** Standard deviation over squares as a share of their mean (at least 0.2), from the means of values and of their squares, into `squares`. */
 export function unevenness(means: usize, squares: usize, n: i32): void {
   for (let i: usize = 0; i < <usize>(n * 4); i += 4) {

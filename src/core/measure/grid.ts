@@ -1,3 +1,5 @@
+import { boxMeanByKernel, type Joinable, joinableByKernel } from './grid-kernel';
+
 /** A yes-or-no picture, one byte a pixel (0 or 1). */
 export interface Mask {
   width: number;
@@ -31,24 +33,32 @@ export function grow(mask: Mask, by: number): Mask {
   const want = by > 0 ? 1 : 0;
   const { width, height } = mask;
   const stride = (width + 3) & ~3;
-  const bytes = new Uint8Array(stride * (height + 2 * reach));
+  const size = stride * (height + 2 * reach);
+  const { bytes, join } = joinableByKernel(size) ?? joinable(size);
   longer(mask, want, reach, bytes, stride, reach);
-  const words = new Uint32Array(bytes.buffer);
-  const [line, window] = [stride / 4, 2 * reach + 1];
+  const window = 2 * reach + 1;
   let length = 1;
-  for (; 2 * length <= window; length *= 2) joined(words, length * line);
-  if (length < window) joined(words, (window - length) * line);
+  for (; 2 * length <= window; length *= 2) join(length * stride, size - length * stride);
+  if (length < window) join((window - length) * stride, size - (window - length) * stride);
   // Each row now holds what is within reach of the one that far below it: the first stands for the mask's first.
-  if (!want) for (let i = 0; i < height * line; i++) words[i] ^= 0x01010101;
+  const words = new Uint32Array(bytes.buffer, bytes.byteOffset, (height * stride) / 4);
+  if (!want) for (let i = 0; i < words.length; i++) words[i] ^= 0x01010101;
   if (stride === width) return { width, height, data: bytes.slice(0, width * height) };
   const data = new Uint8Array(width * height);
   for (let row = 0; row < height; row++) data.set(bytes.subarray(row * stride, row * stride + width), row * width);
   return { width, height, data };
 }
 
-/** Joins each word with the one so many further, in place. */
-function joined(words: Uint32Array, further: number): void {
-  for (let i = 0, j = further; j < words.length; i++, j++) words[i] |= words[j];
+/** Four bytes at a time. */
+export function joinable(size: number): Joinable {
+  const bytes = new Uint8Array(size);
+  const words = new Uint32Array(bytes.buffer);
+  return {
+    bytes,
+    join: (further, n) => {
+      for (let i = 0, j = further / 4; i < n / 4; i++, j++) words[i] |= words[j];
+    },
+  };
 }
 
 /** A connected part of a mask (four neighbours). */
@@ -239,8 +249,12 @@ function rowMeans(values: Float32Array, width: number, reach: number): Float32Ar
   return rows;
 }
 
-/** Mean over a square of `2·reach + 1` pixels around each pixel, by running sums; the square is cut at the edges. */
-export function boxMean(values: Float32Array, width: number, height: number, reach: number): Float32Array {
+/** Mean over a square of `2·reach + 1` pixels around each pixel; the square is cut at the edges. */
+export const boxMean = (values: Float32Array, width: number, height: number, reach: number): Float32Array =>
+  boxMeanByKernel(values, width, height, reach) ?? boxMeanPlainly(values, width, height, reach);
+
+/** By running sums. */
+export function boxMeanPlainly(values: Float32Array, width: number, height: number, reach: number): Float32Array {
   const rows = rowMeans(values, width, reach);
   const out = new Float32Array(values.length);
   // All columns at once, row by row: memory is read as it lies.

@@ -4,6 +4,8 @@ import type { Backdrop, Unlikeness } from './backdrop';
 import { measuring } from './passes';
 
 const START = 1024;
+/** Bytes that compiled code may read and write past an end. */
+const PAST = 64;
 
 /** Unlikeness as `unlikePlainly` has it, in compiled code; null where that is needed. `usual` gives what is usual at each contrast. */
 export function unlikenessByKernel(
@@ -43,15 +45,16 @@ export function unevennessByKernel(ratio: Float32Array, width: number, height: n
   const loaded = measuring();
   if (!loaded) return null;
   const n = width * height;
-  const { at, end } = places(START, [4 * n, 4 * n, 4 * n, 4 * n, 4 * n, 8 * width]);
-  const [values, squares, rows, means, meanSquares, sums] = at;
+  const size = 4 * n + PAST;
+  const { at, end } = places(START, [size, size, size, size, size]);
+  const [values, squares, rows, means, meanSquares] = at;
   const bytes = bytesFor(loaded.memory, end);
   const view = (place: number) => new Float32Array(bytes.buffer, place, n);
   view(values).set(ratio);
   const square = view(squares);
   for (let i = 0; i < n; i++) square[i] = ratio[i] * ratio[i];
-  loaded.kernel.boxMean(values, width, height, reach, rows, sums, means);
-  loaded.kernel.boxMean(squares, width, height, reach, rows, sums, meanSquares);
+  loaded.kernel.smallBoxMean(values, width, height, reach, rows, means);
+  loaded.kernel.smallBoxMean(squares, width, height, reach, rows, meanSquares);
   loaded.kernel.unevenness(means, meanSquares, n);
   return view(meanSquares).slice();
 }

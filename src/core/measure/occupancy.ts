@@ -1,7 +1,7 @@
 import type { Planes } from '../picture';
 import type { Unit } from '../units';
 import type { Backdrop, Unlikeness } from './backdrop';
-import { boxMean, dropSmall, emptyMask, type Mask, tidy } from './grid';
+import { boxMeanPlainly, dropSmall, emptyMask, type Mask, tidy } from './grid';
 import { unevennessByKernel, unlikenessByKernel } from './occupancy-kernel';
 import { usualError } from './usual-error';
 
@@ -87,8 +87,8 @@ function unevenness(ratio: Float32Array, width: number, height: number, reach: n
 export function unevenPlainly(ratio: Float32Array, width: number, height: number, reach: number): Float32Array {
   const squares = new Float32Array(ratio.length);
   for (let i = 0; i < ratio.length; i++) squares[i] = ratio[i] * ratio[i];
-  const mean = boxMean(ratio, width, height, reach);
-  const out = boxMean(squares, width, height, reach);
+  const mean = boxMeanPlainly(ratio, width, height, reach);
+  const out = boxMeanPlainly(squares, width, height, reach);
   for (let i = 0; i < out.length; i++) out[i] = Math.sqrt(Math.max(0, out[i] - mean[i] * mean[i])) / Math.max(0.2, mean[i]);
   return out;
 }

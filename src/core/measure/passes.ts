@@ -27,10 +27,24 @@ interface Passes {
     widest: number,
     n: number,
   ): void;
-  boxMean(values: number, w: number, h: number, reach: number, rows: number, sums: number, out: number): void;
   unevenness(means: number, squares: number, n: number): void;
   rowSums(luma: number, width: number, height: number, step: number, high: number, low: number, out: number): void;
   thinned(luma: number, sw: number, factor: number, out: number, width: number, height: number): void;
+  smallBoxMean(values: number, w: number, h: number, reach: number, rows: number, out: number): void;
+  byLikeColour(
+    y: number,
+    u: number,
+    v: number,
+    values: number,
+    asked: number,
+    width: number,
+    height: number,
+    around: number,
+    voice: number,
+    chroma: number,
+    out: number,
+  ): void;
+  joined(bytes: number, further: number, n: number): void;
   follow(
     luma: number,
     width: number,
