@@ -100,7 +100,7 @@ test('a take is cut out over time by its empty set, corrected on a frame, kept a
     return { n, down: sum / n };
   };
   const same = (f: number) => Buffer.compare(before.subarray(f * W * H, (f + 1) * W * H), after.subarray(f * W * H, (f + 1) * W * H)) === 0;
-  expect(same(10) && same(45), 'the stretch before is as it was').toBe(true);
+  expect(same(10) && same(30), 'the stretch before is as it was').toBe(true);
   const disc = Math.PI * 16 ** 2;
   expect(hole(60).n).toBeGreaterThan(0.8 * disc);
   // The performer goes down on the knees, and what was painted on the bundle goes along.

@@ -205,10 +205,12 @@ export async function keepAlong(project: Project, takeId: string, onProgress: Pr
   const { from, to } = footage;
   const ask = await shared(project, take, (p) => onProgress(0.2 * p), signal);
   const corrections = await carried(project, take, ask, signal);
-  const count = Math.max(1, Math.ceil((to - from) / STRETCH - 1e-6));
+  // As many for each that works beside the others, so that none waits for the last.
+  const count = SIDE_BY_SIDE * Math.max(1, Math.ceil((to - from) / (SIDE_BY_SIDE * STRETCH) - 1e-6));
+  const long = (to - from) / count;
   const stretches = Array.from({ length: count }, (_, k): [number, number] => [
-    from + k * STRETCH,
-    Math.min(to + 1e-3, from + (k + 1) * STRETCH),
+    from + k * long,
+    k + 1 < count ? from + (k + 1) * long : to + 1e-3,
   ]);
   const done = stretches.map(() => 0);
   const tell = (i: number, share: number) => {
@@ -216,12 +218,14 @@ export async function keepAlong(project: Project, takeId: string, onProgress: Pr
     return onProgress(0.2 + 0.75 * (done.reduce((a, b) => a + b, 0) / count));
   };
   const find = (picture: Picture): Promise<PersonMap> => findPerson(picture);
-  const parts = await sideBySide(stretches, SIDE_BY_SIDE, async ([start, end], i) => {
+  // A worker goes on to the next stretch: what it has learnt of the work stays.
+  const free: Worker[] = [];
+  const cut = sideBySide(stretches, SIDE_BY_SIDE, async ([start, end], i) => {
     if (signal?.aborted) throw new Cancelled();
     const key = await nameOf(stretchKey(project, take, start, end));
     const part = await derived(`stretch:1:${key}`, () =>
       inWorker<SetUpApi, MattePart>(
-        setUpWorker(),
+        free.pop() ?? setUpWorker(),
         signal,
         (api, told) =>
           api.cutStretch(
@@ -231,10 +235,14 @@ export async function keepAlong(project: Project, takeId: string, onProgress: Pr
             told(find as (news: Picture) => unknown) as unknown as typeof find,
             told((p: number) => tell(i, p)),
           ) as Promise<MattePart>,
+        (worker) => free.push(worker),
       ),
     );
     await tell(i, 1);
     return part;
+  });
+  const parts = await cut.finally(() => {
+    for (const worker of free) worker.terminate();
   });
   const joined = await inWorker<SetUpApi, { file: Blob; width: number; height: number; duration: number }>(
     setUpWorker(),
