@@ -25,7 +25,7 @@ export async function alongRow(page: Page, url: string): Promise<[string, string
   await page.getByRole('button', { name: /^Cut out along the take/ }).click();
   const told = page.getByText(/frames cut out in \d+ s/);
   await told.waitFor({ timeout: 600_000 });
-  const said = /\d+ frames cut out in \d+ s, ([\d.]+) a second/.exec(await told.innerText());
+  const said = /\d+ frames cut out in \d+ s, ([\d.]+) a second/.exec((await told.textContent()) ?? '');
   const rate = Number(said?.[1]);
   return [
     'cutting a performer out along a take, 720p, by the empty set, against 5 frames a second',
