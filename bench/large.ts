@@ -1,5 +1,4 @@
 /** Large projects measured: many shots of many layers, and many takes. */
-
 import { execFileSync } from 'node:child_process';
 import { appendFileSync, copyFileSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';

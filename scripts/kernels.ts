@@ -9,7 +9,10 @@ const MODULES = [
     sources: ['kernels/picture.ts', 'kernels/reduce.ts', 'kernels/smear.ts', 'kernels/resample.ts'],
     out: 'src/core/picture/kernel-bytes.ts',
   },
-  { sources: ['kernels/measure.ts', 'kernels/occupancy.ts', 'kernels/box.ts'], out: 'src/core/measure/kernel-bytes.ts' },
+  {
+    sources: ['kernels/measure.ts', 'kernels/occupancy.ts', 'kernels/grid.ts', 'kernels/like-colour.ts'],
+    out: 'src/core/measure/kernel-bytes.ts',
+  },
   { sources: ['kernels/spectra.ts', 'kernels/layer.ts'], out: 'src/core/song/kernel-bytes.ts' },
 ];
 const scratch = mkdtempSync(join(tmpdir(), 'kernels-'));
