@@ -55,7 +55,7 @@ export function forgetCorrection(takeId: string, time: number): void {
   }));
 }
 
-/** Seconds of a take that are worked out and kept at once. */
+/** Seconds of a take that are worked out and kept at once, at most. */
 const STRETCH = 2;
 /** Stretches that are worked out side by side. */
 const SIDE_BY_SIDE = Math.max(1, Math.min(3, (globalThis.navigator?.hardwareConcurrency ?? 2) as number));
@@ -220,6 +220,7 @@ export async function keepAlong(project: Project, takeId: string, onProgress: Pr
   const find = (picture: Picture): Promise<PersonMap> => findPerson(picture);
   // A worker goes on to the next stretch: what it has learnt of the work stays.
   const free: Worker[] = [];
+  let over = false;
   const cut = sideBySide(stretches, SIDE_BY_SIDE, async ([start, end], i) => {
     if (signal?.aborted) throw new Cancelled();
     const key = await nameOf(stretchKey(project, take, start, end));
@@ -235,13 +236,15 @@ export async function keepAlong(project: Project, takeId: string, onProgress: Pr
             told(find as (news: Picture) => unknown) as unknown as typeof find,
             told((p: number) => tell(i, p)),
           ) as Promise<MattePart>,
-        (worker) => free.push(worker),
+        // Where one stretch failed the others may end later: nobody takes their workers any more.
+        (worker) => (over ? worker.terminate() : free.push(worker)),
       ),
     );
     await tell(i, 1);
     return part;
   });
   const parts = await cut.finally(() => {
+    over = true;
     for (const worker of free) worker.terminate();
   });
   const joined = await inWorker<SetUpApi, { file: Blob; width: number; height: number; duration: number }>(
