@@ -59,6 +59,11 @@ export function bytesFor(memory: WasmMemory, need: number): Uint8Array {
   return new Uint8Array(memory.buffer);
 }
 
+/** Where there is room from on in the memory of compiled passes. */
+export const START = 1024;
+/** Bytes that some of them read and write past an end. */
+export const PAST = 64;
+
 /** The next place in memory that starts a line of 64 bytes. */
 export const aligned = (n: number): number => (n + 63) & ~63;
 

@@ -1,9 +1,6 @@
-import { bytesFor, places } from '../compiled';
+import { bytesFor, PAST, places, START } from '../compiled';
 import { measuring } from './passes';
 
-const START = 1024;
-/** Bytes that compiled code may read and write past an end. */
-const PAST = 64;
 /** Reaches up to which a square is quicker summed anew than carried along. */
 const SMALL = 8;
 

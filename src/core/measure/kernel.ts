@@ -1,4 +1,4 @@
-import { bytesFor, places } from '../compiled';
+import { bytesFor, places, START } from '../compiled';
 import type { Pixels } from '../units';
 import type { Block, BlockShift } from './blocks';
 import type { Luma } from './luma';
@@ -6,7 +6,6 @@ import { ownPasses } from './passes';
 
 /** Numbers of a block in `kernels/measure.ts`. */
 const HEAD = 13;
-const START = 1024;
 
 /** A take is followed against its own first second and another's by turns: the values of both stay in memory from frame to frame. */
 const followers = [0, 1].map(() => ({ passes: ownPasses(), held: null as readonly Block[] | null }));

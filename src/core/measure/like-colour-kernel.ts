@@ -1,9 +1,7 @@
-import { bytesFor, places } from '../compiled';
+import { bytesFor, places, START } from '../compiled';
 import type { Planes } from '../picture';
 import type { Mask } from './grid';
 import { measuring } from './passes';
-
-const START = 1024;
 
 /** What `byLikeColour` gives plainly, in compiled code; null where that is needed. */
 export function byLikeColourByKernel(

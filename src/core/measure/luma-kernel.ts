@@ -1,4 +1,4 @@
-import { bytesFor, places } from '../compiled';
+import { bytesFor, places, START } from '../compiled';
 import { measuring } from './passes';
 
 interface Plane {
@@ -6,8 +6,6 @@ interface Plane {
   height: number;
   data: Uint8Array;
 }
-
-const START = 1024;
 
 /** A plane in the memory of the compiled measures, with room for `more` bytes after it. */
 function loaded({ data, width, height }: Plane, more: number) {

@@ -1,11 +1,7 @@
-import { bytesFor, places } from '../compiled';
+import { bytesFor, PAST, places, START } from '../compiled';
 import type { Planes } from '../picture';
 import type { Backdrop, Unlikeness } from './backdrop';
 import { measuring } from './passes';
-
-const START = 1024;
-/** Bytes that compiled code may read and write past an end. */
-const PAST = 64;
 
 /** Unlikeness as `unlikePlainly` has it, in compiled code; null where that is needed. `usual` gives what is usual at each contrast. */
 export function unlikenessByKernel(

@@ -1,10 +1,9 @@
-import { bytesFor, places } from '../compiled';
+import { bytesFor, places, START } from '../compiled';
 import { ownPasses } from './passes';
 import { TwoSpectra } from './two-spectra';
 
 /** Windows that are heard together. */
 export const AT_ONCE = 8;
-const START = 1024;
 /** Bytes of a complex value of four transforms. */
 const VALUE = 32;
 

@@ -1,4 +1,4 @@
-import { bytesFor, places } from '../compiled';
+import { bytesFor, places, START, type WasmMemory } from '../compiled';
 import { hearing } from './passes';
 
 /** A layer of a network along rows: each output hears the rows around its own. */
@@ -34,13 +34,12 @@ export function plainLayer(input: ArrayLike<number>, width: number, { weights, b
   return out;
 }
 
-const START = 1024;
 /** Where the weights of known layers lie in memory, and where there is room for more. */
 const known = new WeakMap<Layer, { weights: number; bias: number }>();
 let free = START;
 
 /** Lays a layer's weights out in memory, by four outputs; those beyond the last are nothing. */
-function laidOut(layer: Layer, memory: Parameters<typeof bytesFor>[0]): { weights: number; bias: number } {
+function laidOut(layer: Layer, memory: WasmMemory): { weights: number; bias: number } {
   const found = known.get(layer);
   if (found) return found;
   const fours = Math.ceil(layer.weights.length / 4);
