@@ -53,6 +53,73 @@ export function smallBoxMean(values: usize, w: i32, h: i32, reach: i32, rows: us
 }
 
 /** Joins each of `n` bytes with the one `further` on, in place, sixteen at a time: there is room for that many more. */
-export function joined(bytes: usize, further: usize, n: i32): void {
-  for (let i: usize = 0; i < <usize>n; i += 16) v128.store(bytes + i, v128.or(v128.load(bytes + i), v128.load(bytes + i + further)));
+function joined(bytes: usize, further: usize, n: usize): void {
+  for (let i: usize = 0; i < n; i += 16) v128.store(bytes + i, v128.or(v128.load(bytes + i), v128.load(bytes + i + further)));
+}
+
+/** Joins each byte with the `window`-1 ones that follow it `apart` by `apart`, over twice as many with each round. */
+function reached(bytes: usize, size: usize, apart: usize, window: i32): void {
+  let length = 1;
+  for (; 2 * length <= window; length *= 2) joined(bytes, <usize>length * apart, size - <usize>length * apart);
+  const rest = <usize>(window - length) * apart;
+  if (rest) joined(bytes, rest, size - rest);
+}
+
+/** Copies `n` bytes, each the other of 0 and 1 where `flip` is 1. */
+@inline
+function copied(from: usize, to: usize, n: i32, flip: i32): void {
+  const turn = i8x16.splat(<i8>flip);
+  let i: usize = 0;
+  for (; i + 16 <= <usize>n; i += 16) v128.store(to + i, v128.xor(v128.load(from + i), turn));
+  for (; i < <usize>n; i++) store<u8>(to + i, load<u8>(from + i) ^ <u8>flip);
+}
+
+/**
+ * A mask grown (`by` over 0) or shrunk (under 0) by whole pixels, square-wise; outside counts as what is at the edge. `pad` is scratch of
+ * (w + 2·reach + 15)·(h + 2·reach) + 64 bytes. `out` may be the mask itself.
+ */
+export function grown(mask: usize, w: i32, h: i32, by: i32, pad: usize, out: usize): void {
+  const reach = abs(by);
+  const flip = by < 0 ? 1 : 0;
+  const stride = (w + 2 * reach + 15) & ~15;
+  const size = <usize>(stride * (h + 2 * reach));
+  memory.fill(pad, 0, size + 64);
+  for (let y = 0; y < h; y++) copied(mask + <usize>(y * w), pad + <usize>((y + reach) * stride + reach), w, flip);
+  // Each byte now holds what is within reach of the one that far below it and to its right: the first stands for the mask's first.
+  reached(pad, size, 1, 2 * reach + 1);
+  reached(pad, size, <usize>stride, 2 * reach + 1);
+  for (let y = 0; y < h; y++) copied(pad + <usize>(y * stride), out + <usize>(y * w), w, flip);
+}
+
+/** Bytes as floats; up to three more than `n` are written. */
+export function floats(bytes: usize, out: usize, n: i32): void {
+  for (let i: usize = 0; i < <usize>n; i += 4)
+    v128.store(out + (i << 2), f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(bytes + i)))));
+}
+
+/** How far each byte is off another one, as floats; up to three more than `n` are written. */
+export function changes(a: usize, b: usize, out: usize, n: i32): void {
+  for (let i: usize = 0; i < <usize>n; i += 4) {
+    const p = i16x8.extend_low_i8x16_u(v128.load32_zero(a + i));
+    const q = i16x8.extend_low_i8x16_u(v128.load32_zero(b + i));
+    v128.store(out + (i << 2), f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(i16x8.abs(i16x8.sub(p, q)))));
+  }
+}
+
+/**
+ * Evens bytes in place: each goes `kept` of its way to the one before, all of it while the change stays under `limit`, none from twice that on.
+ * Up to three more than `n` are written.
+ */
+export function evened(now: usize, before: usize, change: usize, limit: f32, kept: f32, n: i32): void {
+  const one = f32x4.splat(1);
+  const zero = f32x4.splat(0);
+  for (let i: usize = 0; i < <usize>n; i += 4) {
+    const own = f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(now + i))));
+    const old = f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(before + i))));
+    const still = f32x4.max(zero, f32x4.min(one, f32x4.sub(f32x4.splat(2), f32x4.div(v128.load(change + (i << 2)), f32x4.splat(limit)))));
+    const value = f32x4.add(own, f32x4.mul(f32x4.mul(f32x4.splat(kept), still), f32x4.sub(old, own)));
+    const whole = i32x4.trunc_sat_f32x4_s(f32x4.add(value, f32x4.splat(0.5)));
+    const half = i16x8.narrow_i32x4_s(whole, whole);
+    v128.store32_lane(now + i, i8x16.narrow_i16x8_u(half, half), 0);
+  }
 }

@@ -77,3 +77,28 @@ export function places(start: number, sizes: readonly number[]): { at: number[];
   });
   return { at, end };
 }
+
+/** As `places`, for stretches with names. */
+export function placesFor<Name extends string>(
+  start: number,
+  sizes: Readonly<Record<Name, number>>,
+): { at: Record<Name, number>; end: number } {
+  const names = Object.keys(sizes) as Name[];
+  const { at, end } = places(
+    start,
+    names.map((name) => sizes[name]),
+  );
+  return { at: Object.fromEntries(names.map((name, k) => [name, at[k]])) as Record<Name, number>, end };
+}
+
+/** Puts lists where there is room for them. */
+export function putIn<Name extends string>(
+  bytes: Uint8Array,
+  at: Readonly<Record<Name, number>>,
+  lists: Readonly<Partial<Record<Name, Uint8Array | Float32Array>>>,
+): void {
+  for (const name of Object.keys(lists) as Name[]) {
+    const list = lists[name];
+    if (list) bytes.set(new Uint8Array(list.buffer, list.byteOffset, list.byteLength), at[name]);
+  }
+}

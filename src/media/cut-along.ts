@@ -218,9 +218,10 @@ function boxFor(masks: readonly (Mask | null)[], strokes: Strokes | null, { widt
   if (!now || strokes) return null;
   const seen = boxAround([now.data, before?.data ?? null, after?.data ?? null], now.width, now.height, Math.ceil(ROOM * now.height));
   if (!seen) return null;
-  const even = (v: number) => Math.floor(v) & ~1;
-  const [left, top] = [even(seen.left * by), even(seen.top * by)];
-  const reach = (from: number, length: number, most: number) => even(Math.min(most - from, length * by + 1));
+  // In fours, which the compiled passes go through at once.
+  const four = (v: number) => Math.floor(v) & ~3;
+  const [left, top] = [four(seen.left * by), four(seen.top * by)];
+  const reach = (from: number, length: number, most: number) => Math.min((most - from) & ~1, four(length * by + 7));
   return { left, top, width: reach(left, seen.width, width), height: reach(top, seen.height, height) };
 }
 

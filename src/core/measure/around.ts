@@ -14,13 +14,19 @@ export function boxAround(planes: readonly (Uint8Array | null)[], width: number,
   let [left, top, right, bottom] = [width, height, 0, 0];
   for (const plane of planes) {
     if (!plane) continue;
+    const rows = plane.byteOffset % 4 === 0 && width % 4 === 0 ? new Uint32Array(plane.buffer, plane.byteOffset, plane.length / 4) : plane;
+    const [line, each] = [rows.length / height, plane.length / rows.length];
     for (let y = 0; y < height; y++) {
-      const [begin, end] = [y * width, (y + 1) * width];
+      const [begin, end] = [y * line, (y + 1) * line];
       let [first, last] = [begin, end - 1];
-      while (first < end && plane[first] === 0) first++;
+      while (first < end && rows[first] === 0) first++;
       if (first === end) continue;
+      while (rows[last] === 0) last--;
+      // To the pixel within four of them.
+      [first, last] = [first * each, (last + 1) * each - 1];
+      while (plane[first] === 0) first++;
       while (plane[last] === 0) last--;
-      [left, right] = [Math.min(left, first - begin), Math.max(right, last - begin + 1)];
+      [left, right] = [Math.min(left, first - y * width), Math.max(right, last - y * width + 1)];
       [top, bottom] = [Math.min(top, y), Math.max(bottom, y + 1)];
     }
   }

@@ -1,6 +1,6 @@
-import type { Planes } from '../picture';
+import { type EdgeLimits, type Seen, settledByKernel } from './edge-kernel';
 import { boxMean, emptyMask, grow, type Mask, tidy } from './grid';
-import { byLikeColour } from './like-colour';
+import { byLikeColour, LIKE_COLOUR } from './like-colour';
 import { OWN, OWN_NEAR, OWN_VARIANCE, ownColour } from './own-colour';
 
 /** Pixels to both sides of an edge within which it is settled anew. */
@@ -25,20 +25,20 @@ const TIMES = 2;
 /** Specks and pinholes up to this many pixels go. */
 const SPECK = 20;
 
-/** What a frame shows around a figure, all of one size. */
-interface Seen {
-  frame: Planes;
-  /** The empty set behind, and how far each of its pixels strays, code values. */
-  plate: Planes;
-  stray: Float32Array;
-  contrast: Uint8Array;
-  /** How far brightness usually is from the set's at each contrast, code values. */
-  usual: Float32Array;
-  /** 1 where a shadow lies: the set, whatever its colour. */
-  shade: Uint8Array;
-  /** How unlike the set each pixel is: 1 is the limit of chance. */
-  apart: Float32Array;
-}
+/** All of these, and how those of like colour are asked together. */
+const LIMITS: EdgeLimits = {
+  band: BAND,
+  inside: INSIDE,
+  near: NEAR,
+  granted: GRANTED,
+  wider: WIDER,
+  unknown: UNKNOWN,
+  most: MOST,
+  gaps: GAP,
+  times: TIMES,
+  speck: SPECK,
+  alike: LIKE_COLOUR,
+};
 
 /** How much likelier pixel `i`, with its chroma at `j`, is the figure's than the set's, by normal spreads of both, as a logarithm. */
 function likelier({ frame, plate, stray, contrast, usual }: Seen, own: Float32Array, i: number, j: number): number {
@@ -86,7 +86,11 @@ function gapsIn(mask: Mask, values: Float32Array, least: number): Mask {
  * colour is likelier of, the set behind it (known pixel by pixel, as far as noise and codec let it stray) or the figure nearby, by what its
  * neighbours of like colour say together. A difference from the set alone takes what a codec smears around a figure for the figure.
  */
-export function settledEdge(seen: Seen, found: Mask, gap: number): Mask {
+export const settledEdge = (seen: Seen, found: Mask, gap: number): Mask =>
+  settledByKernel(seen, found, gap, LIMITS) ?? settledPlainly(seen, found, gap);
+
+/** The definition; the compiled pass must agree with it. */
+export function settledPlainly(seen: Seen, found: Mask, gap: number): Mask {
   const { width, height } = found;
   let mask = found;
   for (let time = 0; time < TIMES; time++) {

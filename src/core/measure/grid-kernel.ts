@@ -1,4 +1,5 @@
 import { bytesFor, PAST, places, START } from '../compiled';
+import type { Mask } from './mask';
 import { measuring } from './passes';
 
 /** Reaches up to which a square is quicker summed anew than carried along. */
@@ -19,18 +20,20 @@ export function boxMeanByKernel(values: Float32Array, width: number, height: num
   return new Float32Array(buffer, out, values.length).slice();
 }
 
-/** Bytes that are all 0, and what joins each of the first `n` with the one `further` on, in place. */
-export interface Joinable {
-  bytes: Uint8Array;
-  join(further: number, n: number): void;
-}
+/** Bytes of scratch for growing a mask. */
+export const growthRoom = (width: number, height: number, by: number): number =>
+  (width + 2 * Math.abs(by) + 15) * (height + 2 * Math.abs(by)) + PAST;
 
-/** Room in the memory of the compiled passes, good until the next of them is called; null where they are not to be had. */
-export function joinableByKernel(size: number): Joinable | null {
+/** A mask grown or shrunk as `grow` does it plainly, in compiled code; null where that is needed. */
+export function grownByKernel({ width, height, data }: Mask, by: number): Mask | null {
   const pass = measuring();
   if (!pass) return null;
-  const { buffer } = bytesFor(pass.memory, START + size + PAST);
-  const bytes = new Uint8Array(buffer, START, size);
-  new Uint8Array(buffer, START, size + PAST).fill(0);
-  return { bytes, join: (further, n) => pass.kernel.joined(START, further, n) };
+  const {
+    at: [mask, pad],
+    end,
+  } = places(START, [data.length + PAST, growthRoom(width, height, by)]);
+  const bytes = bytesFor(pass.memory, end);
+  bytes.set(data, mask);
+  pass.kernel.grown(mask, width, height, by, pad, mask);
+  return { width, height, data: bytes.slice(mask, mask + data.length) };
 }

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { boxMean, countOf, dropSmall, emptyMask, grow, type Mask, partsOf } from './grid';
+import { boxMean, countOf, dropSmall, emptyMask, grow, grownPlainly, labelledPlainly, type Mask, partsOf, turnedPlainly } from './grid';
+import { labelledByKernel, turnedByKernel } from './parts-kernel';
 
 /** Parts by walking from pixel to pixel, the plain way. */
 function walked({ width, height, data }: Mask, value: 0 | 1): { pixels: number[]; touchesEdge: boolean }[] {
@@ -39,6 +40,7 @@ describe('squares around pixels', () => {
         const most = by > 0 ? Math.max : Math.min;
         const plain = mask.data.map((_, i) => most(...around(mask.data, width, height, i, Math.abs(by))));
         expect(grow(mask, by).data).toEqual(plain);
+        expect(grownPlainly(mask, by).data).toEqual(plain);
       }),
       { numRuns: 300 },
     );
@@ -89,5 +91,25 @@ describe('connected parts of a mask', () => {
     for (const i of [0, 6, 7, 13, 14, 20, 21, 22, 23, 24, 25, 26, 27]) mask.data[i] = 1;
     expect(partsOf(mask, 1)).toHaveLength(1);
     expect(partsOf(emptyMask(4, 3), 1)).toEqual([]);
+  });
+});
+
+describe('parts in compiled code', () => {
+  it('are named, sized and turned as they are plainly', () => {
+    fc.assert(
+      fc.property(side(40), side(9), fc.infiniteStream(fc.integer({ min: 0, max: 9 })), side(30), (width, height, stream, least) => {
+        const mask = emptyMask(width, height);
+        for (let i = 0; i < mask.data.length; i++) mask.data[i] = stream.next().value < 6 ? 1 : 0;
+        for (const value of [0, 1] as const) {
+          const [quick, plain] = [labelledByKernel(mask, value), labelledPlainly(mask, value)];
+          expect(quick).toEqual(plain);
+          const [one, other] = [0, 1].map(() => ({ ...mask, data: mask.data.slice() }));
+          expect(turnedByKernel(one, value, least, value === 0)).toBe(true);
+          turnedPlainly(other, value, least, value === 0);
+          expect(one).toEqual(other);
+        }
+      }),
+      { numRuns: 200 },
+    );
   });
 });

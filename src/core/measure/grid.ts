@@ -1,64 +1,30 @@
-import { boxMeanByKernel, type Joinable, joinableByKernel } from './grid-kernel';
+import { boxMeanByKernel, grownByKernel } from './grid-kernel';
+import type { Labelled, Mask } from './mask';
+import { labelledByKernel, turnedByKernel } from './parts-kernel';
 
-/** A yes-or-no picture, one byte a pixel (0 or 1). */
-export interface Mask {
-  width: number;
-  height: number;
-  data: Uint8Array;
-}
+export type { Mask } from './mask';
 
 export function emptyMask(width: number, height: number): Mask {
   return { width, height, data: new Uint8Array(width * height) };
 }
 
-/** Writes the runs of `want` into rows of `stride` bytes from row `top` on, as 1, each so many pixels longer to both sides. */
-function longer({ width, data }: Mask, want: 0 | 1, reach: number, into: Uint8Array, stride: number, top: number): void {
-  for (let i = data.indexOf(want); i >= 0; ) {
-    const row = Math.floor(i / width);
-    const [begin, end] = [row * width, (row + 1) * width];
-    let j = i + 1;
-    while (j < end && data[j] === want) j++;
-    const shift = (row + top) * stride - begin;
-    into.fill(1, Math.max(begin, i - reach) + shift, Math.min(end, j + reach) + shift);
-    i = data.indexOf(want, j);
-  }
-}
+/** Grows (`by` over 0) or shrinks (under 0) a mask by whole pixels, square-wise; outside counts as what is at the edge. */
+export const grow = (mask: Mask, by: number): Mask => grownByKernel(mask, by) ?? grownPlainly(mask, by);
 
-/**
- * Grows (`by` over 0) or shrinks (under 0) a mask by whole pixels, square-wise; outside counts as what is at the edge. Rows are joined four
- * pixels at a time, over twice as many with each round (van Herk 1992 has the idea of windows made of windows).
- */
-export function grow(mask: Mask, by: number): Mask {
-  const reach = Math.abs(by);
+/** By running counts, along the rows and then down the columns. The definition; the compiled pass must agree with it. */
+export function grownPlainly({ width, height, data }: Mask, by: number): Mask {
   const want = by > 0 ? 1 : 0;
-  const { width, height } = mask;
-  const stride = (width + 3) & ~3;
-  const size = stride * (height + 2 * reach);
-  const { bytes, join } = joinableByKernel(size) ?? joinable(size);
-  longer(mask, want, reach, bytes, stride, reach);
-  const window = 2 * reach + 1;
-  let length = 1;
-  for (; 2 * length <= window; length *= 2) join(length * stride, size - length * stride);
-  if (length < window) join((window - length) * stride, size - (window - length) * stride);
-  // Each row now holds what is within reach of the one that far below it: the first stands for the mask's first.
-  const words = new Uint32Array(bytes.buffer, bytes.byteOffset, (height * stride) / 4);
-  if (!want) for (let i = 0; i < words.length; i++) words[i] ^= 0x01010101;
-  if (stride === width) return { width, height, data: bytes.slice(0, width * height) };
-  const data = new Uint8Array(width * height);
-  for (let row = 0; row < height; row++) data.set(bytes.subarray(row * stride, row * stride + width), row * width);
-  return { width, height, data };
-}
-
-/** Four bytes at a time. */
-export function joinable(size: number): Joinable {
-  const bytes = new Uint8Array(size);
-  const words = new Uint32Array(bytes.buffer);
-  return {
-    bytes,
-    join: (further, n) => {
-      for (let i = 0, j = further / 4; i < n / 4; i++, j++) words[i] |= words[j];
-    },
+  const along = (from: Uint8Array, line: number, lines: number, step: number, next: number) => {
+    const out = new Uint8Array(from.length).fill(1 - want);
+    for (let k = 0; k < lines; k++)
+      for (let i = 0, until = -1; i < line + Math.abs(by); i++) {
+        if (i < line && from[k * next + i * step] === want) until = i + 2 * Math.abs(by);
+        const at = i - Math.abs(by);
+        if (at >= 0 && i <= until) out[k * next + at * step] = want;
+      }
+    return out;
   };
+  return { width, height, data: along(along(data, width, height, 1, width), height, width, width, 1) };
 }
 
 /** A connected part of a mask (four neighbours). */
@@ -91,17 +57,10 @@ function runsOf({ width, height, data }: Mask, value: 0 | 1): Int32Array {
 /** Room for the runs of one mask, kept from call to call. */
 let found = new Int32Array(0);
 
-/** Runs of one value and the connected part each belongs to, named by its first run; sizes and edges stand at that run. */
-interface Labelled {
-  runs: Int32Array;
-  part: Int32Array;
-  size: Int32Array;
-  /** 1 where the part touches the mask's edge. */
-  edge: Uint8Array;
-}
+const labelled = (mask: Mask, value: 0 | 1): Labelled => labelledByKernel(mask, value) ?? labelledPlainly(mask, value);
 
-/** Runs of the rows, joined where they lie above each other (Rosenfeld & Pfaltz 1966). */
-function labelled(mask: Mask, value: 0 | 1): Labelled {
+/** Runs of the rows, joined where they lie above each other (Rosenfeld & Pfaltz 1966). The definition; the compiled pass must agree with it. */
+export function labelledPlainly(mask: Mask, value: 0 | 1): Labelled {
   const { width, height } = mask;
   const runs = runsOf(mask, value);
   const count = runs.length / 2;
@@ -153,24 +112,29 @@ export function partsOf(mask: Mask, value: 0 | 1): Part[] {
   return parts;
 }
 
-/** Gives the parts of a value that `drop` names the other one, in place. */
-function turned(mask: Mask, value: 0 | 1, drop: (size: number, edge: boolean) => boolean): void {
-  const { runs, part, size, edge } = labelled(mask, value);
+/** Gives the parts of a value that are under `least` pixels the other one, in place; with `inner` those that touch the mask's edge stay. */
+function turned(mask: Mask, value: 0 | 1, least: number, inner: boolean): void {
+  if (!turnedByKernel(mask, value, least, inner)) turnedPlainly(mask, value, least, inner);
+}
+
+/** The definition; the compiled pass must agree with it. */
+export function turnedPlainly(mask: Mask, value: 0 | 1, least: number, inner: boolean): void {
+  const { runs, part, size, edge } = labelledPlainly(mask, value);
   for (let k = 0; k < part.length; k++)
-    if (drop(size[part[k]], edge[part[k]] === 1)) mask.data.fill(1 - value, runs[2 * k], runs[2 * k + 1]);
+    if (size[part[k]] < least && !(inner && edge[part[k]])) mask.data.fill(1 - value, runs[2 * k], runs[2 * k + 1]);
 }
 
 /** Removes specks smaller than `least` pixels and fills holes smaller than `hole`, in place. */
 export function tidy(mask: Mask, least: number, hole: number): Mask {
-  if (least > 1) turned(mask, 1, (size) => size < least);
-  if (hole > 1) turned(mask, 0, (size, edge) => !edge && size < hole);
+  if (least > 1) turned(mask, 1, least, false);
+  if (hole > 1) turned(mask, 0, hole, true);
   return mask;
 }
 
 /** Drops parts under a fiftieth of the largest, in place: leftovers of light and edges, not a hand or a thrown thing. */
 export function dropSmall(mask: Mask): Mask {
   const largest = labelled(mask, 1).size.reduce((a, b) => Math.max(a, b), 0);
-  turned(mask, 1, (size) => size < 0.02 * largest);
+  turned(mask, 1, 0.02 * largest, false);
   return mask;
 }
 

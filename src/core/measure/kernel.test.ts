@@ -3,11 +3,9 @@ import { blackPlanes, type Planes } from '../picture';
 import { randomSource } from '../room';
 import { makeBackdrop } from './backdrop';
 import { chooseBlocks, matchBlock, matchScratch } from './blocks';
-import { boxMeanPlainly, joinable, type Mask } from './grid';
-import { boxMeanByKernel, joinableByKernel } from './grid-kernel';
+import { boxMeanPlainly } from './grid';
+import { boxMeanByKernel } from './grid-kernel';
 import { followByKernel } from './kernel';
-import { byLikeColourPlainly } from './like-colour';
-import { byLikeColourByKernel } from './like-colour-kernel';
 import { rowSumsByKernel, thinnedByKernel } from './luma-kernel';
 import { unevenPlainly, unlikeness, unlikePlainly } from './occupancy';
 import { unevennessByKernel } from './occupancy-kernel';
@@ -129,40 +127,6 @@ describe('the compiled measures agree with the plain ones', () => {
     expect(quick?.length).toBe(plain.length);
     quick?.forEach((v, i) => {
       expect(Math.abs(v - plain[i]), `${i}`).toBeLessThan(1e-3);
-    });
-  });
-
-  it('bytes joined with those further on, the last ones as they are', () => {
-    for (const [size, further] of [
-      [64, 4],
-      [332, 28],
-      [1000, 36],
-    ]) {
-      const random = randomSource(size);
-      const from = Uint8Array.from({ length: size }, () => (random() < 0.2 ? 1 : 0));
-      const ways = [joinable(size), joinableByKernel(size)].map((way) => {
-        // What was in the memory before is gone.
-        expect(way?.bytes.every((v) => v === 0)).toBe(true);
-        way?.bytes.set(from);
-        way?.join(further, size - further);
-        return [...(way?.bytes ?? [])];
-      });
-      expect(ways[1]).toEqual(ways[0]);
-      expect(ways[1]).toEqual([...from].map((v, i) => v | (from[i + further] ?? 0)));
-    }
-  });
-
-  it('means over neighbours of like colour', () => {
-    const frame = textured(62, 40);
-    const random = randomSource(9);
-    const values = Float32Array.from({ length: 62 * 40 }, () => 6 * random() - 3);
-    const asked: Mask = { width: 62, height: 40, data: Uint8Array.from(values, () => (random() < 0.6 ? 1 : 0)) };
-    const voice = Float32Array.from({ length: 256 * 5 }, (_, off) => Math.exp(-((off / 36) ** 2) / 2));
-    const plain = byLikeColourPlainly(frame, values, asked);
-    const quick = byLikeColourByKernel(frame, values, asked, 3, voice, 2);
-    expect(quick?.length).toBe(plain.length);
-    quick?.forEach((v, i) => {
-      expect(Math.abs(v - plain[i]), `${i}`).toBeLessThan(1e-4);
     });
   });
 });

@@ -1,6 +1,5 @@
 import type { Planes } from '../picture';
 import type { Mask } from './grid';
-import { byLikeColourByKernel } from './like-colour-kernel';
 
 /** Pixels around one that speak with it. */
 const AROUND = 3;
@@ -10,15 +9,13 @@ const CHROMA = 2;
 /** No difference is larger: three planes of bytes. */
 const VOICE = Float32Array.from({ length: 256 * (1 + 2 * CHROMA) }, (_, off) => Math.exp(-((off / ALIKE) ** 2) / 2));
 
+export const LIKE_COLOUR = { around: AROUND, chroma: CHROMA, voice: VOICE };
+
 /**
  * Values of a frame's pixels, each of `asked` the mean over its neighbours, in which those of like colour count more (after the bilateral
  * filter, Tomasi & Manduchi 1998): what is said of one thing does not speak for the thing beside it.
  */
-export const byLikeColour = (frame: Planes, values: Float32Array, asked: Mask): Float32Array =>
-  byLikeColourByKernel(frame, values, asked, AROUND, VOICE, CHROMA) ?? byLikeColourPlainly(frame, values, asked);
-
-/** The definition; the compiled pass must agree with it. */
-export function byLikeColourPlainly({ y, u, v }: Planes, values: Float32Array, { width, height, data: asked }: Mask): Float32Array {
+export function byLikeColour({ y, u, v }: Planes, values: Float32Array, { width, height, data: asked }: Mask): Float32Array {
   const out = values.slice();
   const half = width >> 1;
   for (let py = 0, i = 0; py < height; py++) {

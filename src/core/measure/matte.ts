@@ -3,9 +3,10 @@ import type { Pixels } from '../units';
 import { type Box, boxAround, cropped, croppedPlanes, pasted } from './around';
 import type { Backdrop } from './backdrop';
 import { settledEdge } from './figure-edge';
-import { type FigureFound, findFigure } from './figure-found';
+import { findFigure } from './figure-found';
+import type { FigureFound } from './figure-kernel';
 import { boxMean, dropSmall, emptyMask, grow, type Mask, partsOf, tidy } from './grid';
-import { OWN, OWN_NEAR, OWN_VARIANCE, ownColour } from './own-colour';
+import { SMEARED, softEdge } from './soft-edge';
 
 /** How much of each pixel belongs to the figure, 0..255. */
 export interface Matte {
@@ -25,10 +26,6 @@ export interface MatteOptions {
 
 /** How far apart from the set what belongs to the figure must be for its colour not to be asked. */
 const DOUBT = 1.5;
-/** Pixels that a figure moves during the exposure from which on its edge is a smear. */
-const SMEARED = 3;
-/** Contrast from which the share of figure in a pixel is solved for: a still edge is a pixel wide, a codec's errors around it are more. */
-const TRUSTED = { still: 100, smeared: 4 };
 /** Pixels around one that speak for it. */
 const AMONG = 3;
 /** A large hole that is less apart than this shows the set; large is one part in so many of the frame. */
@@ -111,7 +108,9 @@ export function cutOut(frame: Planes, backdrop: Backdrop, { blur, strokes }: Mat
         (width * height) / LARGE_HOLE,
       );
   if (own) for (let i = 0; i < own.length; i++) if (own[i]) settled.data[i] = own[i] === 1 ? 1 : 0;
-  pasted(softEdge(above, plate, settled, doubtful, blur, own), alpha, width, box);
+  const soft = softEdge(above, plate, settled, doubtful, blur);
+  if (own) for (let i = 0; i < own.length; i++) if (own[i]) soft[i] = own[i] === 1 ? 255 : 0;
+  pasted(soft, alpha, width, box);
   return { width, height, alpha };
 }
 
@@ -132,104 +131,6 @@ export function cutOutWithin(frame: Planes, backdrop: Backdrop, box: Box, { blur
   const alpha = new Uint8Array(width * height);
   pasted(cutOut(croppedPlanes(frame, box), near, { blur, strokes: strokes && part(strokes) }).alpha, alpha, width, box);
   return { width, height, alpha };
-}
-
-/** A frame over its plate, with the figure's own colour by `ownColour`. */
-interface Mixed {
-  frame: Planes;
-  plate: Planes;
-  own: Float32Array;
-  /** Contrast, in squared strayings, at which what is solved for and what is otherwise thought count alike. */
-  trusted: number;
-}
-
-/**
- * The share of figure in pixel `i`, by least squares over the channels, each weighted by how steady the figure's colour is in it
- * (after Chuang et al. 2001). Where figure and plate are alike it cannot be solved for, and `otherwise` stands.
- */
-function shareAt({ frame, plate, own, trusted }: Mixed, i: number, otherwise: number): number {
-  const { width } = frame;
-  const j = ((i / width) >> 1) * (width >> 1) + ((i % width) >> 1);
-  const at = OWN * j;
-  if (own[at + OWN_NEAR] === 0) return otherwise;
-  let [along, size] = [0, 0];
-  for (let c = 0; c < 3; c++) {
-    const above = c === 0 ? frame.y[i] : c === 1 ? frame.u[j] : frame.v[j];
-    const below = c === 0 ? plate.y[i] : c === 1 ? plate.u[j] : plate.v[j];
-    const d = own[at + c] - below;
-    const weight = d / (own[at + OWN_VARIANCE + c] + 4);
-    along += weight * (above - below);
-    size += weight * d;
-  }
-  const trust = size / (size + trusted);
-  return trust * Math.max(0, Math.min(1, along / (size || 1))) + (1 - trust) * otherwise;
-}
-
-/** Takes out of the sure inside, in place, where the set shines through between smeared limbs: what is mixed there is none. */
-function openSmeared(core: Mask, soft: Float32Array, mixed: Mixed, smear: Pixels): void {
-  const { width, height } = core;
-  const inside = soft.slice();
-  for (let i = 0; i < inside.length; i++) if (core.data[i]) inside[i] = shareAt(mixed, i, 1);
-  const shares = boxMean(inside, width, height, 2);
-  const through = emptyMask(width, height);
-  for (let i = 0; i < shares.length; i++) through.data[i] = core.data[i] && shares[i] < 0.85 ? 1 : 0;
-  const around = grow(through, Math.ceil(smear / 3));
-  for (let i = 0; i < around.data.length; i++) if (around.data[i]) core.data[i] = 0;
-}
-
-function softEdge(
-  frame: Planes,
-  plate: Planes,
-  mask: Mask,
-  doubtful: Mask,
-  blur: MatteOptions['blur'],
-  strokes: Strokes | null,
-): Uint8Array {
-  const { width, height } = mask;
-  const smear = Math.hypot(blur.dx, blur.dy);
-  const reach = 2 + Math.ceil(smear / 2);
-  const trusted = smear >= SMEARED ? TRUSTED.smeared : TRUSTED.still;
-  const [wide, core] = [grow(mask, reach), grow(mask, -reach)];
-  for (let i = 0; i < core.data.length; i++) if (doubtful.data[i]) core.data[i] = 0;
-  const soft = boxMean(new Float32Array(mask.data), width, height, 1);
-  const mixed = { frame, plate, own: ownColour(frame, core, reach + 3), trusted };
-  if (smear >= SMEARED) {
-    openSmeared(core, soft, mixed, smear);
-    mixed.own = ownColour(frame, core, reach + 3);
-  }
-  const raw = new Float32Array(mask.data);
-  for (let i = 0; i < raw.length; i++) if (wide.data[i] && !core.data[i]) raw[i] = shareAt(mixed, i, soft[i]);
-  const even = boxMean(raw, width, height, 1);
-  const along = smearTaps(blur);
-  const own = smear < SMEARED ? 0.5 : 0;
-  const alpha = new Uint8Array(raw.length);
-  for (let i = 0; i < alpha.length; i++) {
-    if (strokes?.[i]) alpha[i] = strokes[i] === 1 ? 255 : 0;
-    else if (core.data[i]) alpha[i] = 255;
-    else if (wide.data[i]) alpha[i] = Math.round(255 * (own * raw[i] + (1 - own) * smearedAt(even, i, width, height, along)));
-  }
-  return alpha;
-}
-
-/** Steps along half of the way moved, pixels; none where that is too short to matter. */
-function smearTaps({ dx, dy }: MatteOptions['blur']): { dx: Pixels; dy: Pixels }[] {
-  const taps = Math.round(Math.hypot(dx, dy) / 2) | 1;
-  if (taps < 3) return [];
-  return Array.from({ length: taps }, (_, k) => (k / (taps - 1) - 0.5) / 2).map((t) => ({
-    dx: Math.round(dx * t),
-    dy: Math.round(dy * t),
-  }));
-}
-
-/** Mean of values along steps from a pixel: the figure's own pattern goes, the soft edge stays. */
-function smearedAt(values: Float32Array, i: number, width: number, height: number, taps: ReturnType<typeof smearTaps>): number {
-  if (taps.length === 0) return values[i];
-  const x = i % width;
-  const y = (i - x) / width;
-  let sum = 0;
-  for (const { dx, dy } of taps)
-    sum += values[Math.max(0, Math.min(height - 1, y + dy)) * width + Math.max(0, Math.min(width - 1, x + dx))];
-  return sum / taps.length;
 }
 
 /** Fills the inside of a closed line drawn by hand, even-odd, into `strokes` with `value`; points in pixels. */

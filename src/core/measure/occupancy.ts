@@ -14,7 +14,7 @@ export interface Occupied {
 /** From this many times the usual distance on it is no chance: 3.5 standard deviations of a normal, 3 of a colour distance. */
 const BEYOND = { brightness: 5.2, colour: 2.6 };
 /** The usual distance widens the limit by no more than this: a frame in other light is not excused. */
-const WIDEST = 3;
+export const WIDEST = 3;
 
 /** Brightness as a divisor: from black, and never so dark that a code value is a large share of it. */
 const FROM_BLACK = Float64Array.from({ length: 256 }, (_, y) => Math.max(4, y - 10));
@@ -25,7 +25,7 @@ export function unlikeness(frame: Planes, backdrop: Backdrop): Unlikeness {
 }
 
 /** What brightness usually is off at each contrast, and what is usual as it counts towards the limits of brightness and of colour. */
-function usualFor(
+export function usualFor(
   values: Float32Array,
   plain: Float32Array,
   contrast: Uint8Array,
@@ -93,16 +93,19 @@ export function unevenPlainly(ratio: Float32Array, width: number, height: number
   return out;
 }
 
+/** What a shadow does: darker by up to two thirds, but by more than noise, and evenly so over pixels around. */
+export const SHADOW = { darkest: 0.4, lightest: 0.97, uneven: 0.085, around: 2 };
+
 /**
  * Tells shadow from figure: darker than the backdrop by up to two thirds, evenly so over a few pixels, and of the backdrop's own
  * hue (after Horprasert, Harwood & Davis 1999).
  */
 export function shadowOf(unlike: Unlikeness, width: number, height: number): Uint8Array {
-  const rough = unevenness(unlike.ratio, width, height, 2);
+  const rough = unevenness(unlike.ratio, width, height, SHADOW.around);
   const out = new Uint8Array(width * height);
   for (let i = 0; i < out.length; i++) {
     const r = unlike.ratio[i];
-    out[i] = r > 0.4 && r < 0.97 && unlike.colour[i] < 1 && rough[i] < 0.085 ? 1 : 0;
+    out[i] = r > SHADOW.darkest && r < SHADOW.lightest && unlike.colour[i] < 1 && rough[i] < SHADOW.uneven ? 1 : 0;
   }
   return out;
 }
