@@ -10,7 +10,7 @@ const INSIDE = 1;
 /** Pixels around within which the figure's colour is looked for. */
 const NEAR = 8;
 /** Straying that is always granted, squared code values: of the set's brightness, of its colour, and of the figure. */
-const GRANTED = { bright: 4, colour: 9, figure: 30 };
+const GRANTED = { bright: 4, colour: 14, figure: 30 };
 const COLOUR_SPREADS = 2 * Math.log(GRANTED.colour);
 /** Times that the figure's colour may stray as it does nearby. */
 const WIDER = 1.5;

@@ -7,7 +7,7 @@ import { OWN, OWN_NEAR, OWN_VARIANCE, ownColour } from './own-colour';
 /** Pixels that a figure moves during the exposure from which on its edge is a smear. */
 export const SMEARED = 3;
 /** Contrast from which the share of figure in a pixel is solved for: a still edge is a pixel wide, a codec's errors around it are more. */
-const TRUSTED = { still: 100, smeared: 4 };
+const TRUSTED = { still: 1000, smeared: 4 };
 /** Share of figure, in the mean over a few pixels, under which the set shines through between smeared limbs. */
 const THROUGH = 0.85;
 
