@@ -66,7 +66,7 @@ export type SetPlate = CleanPlate & { frames: number };
 export const plateKey = (project: Project, take: Take) => {
   const takes = setUpOf(project, take);
   const used = takes.some((t) => isPlate(project, t)) ? takes.filter((t) => isPlate(project, t)) : takes;
-  return `plate:4:${[referenceFor(project, take), ...used].map((t) => footageKey(footageOf(project, t.id))).join()}`;
+  return `plate:5:${[referenceFor(project, take), ...used].map((t) => footageKey(footageOf(project, t.id))).join()}`;
 };
 
 /** Part of the frame's width that a camera may go and still have one empty set before it. */

@@ -1,7 +1,11 @@
 import {
   type CleanPlate,
   cleanPlate,
+  countOf,
+  emptyTakes,
   findSeam,
+  type GlancedTake,
+  glanced,
   gridFactor,
   inputAcross,
   type Mask,
@@ -36,8 +40,8 @@ export interface OccupancyTrack {
 type Tell = (done: number) => void;
 
 /**
- * The clean plate of a set-up: from its plate takes when there are any, otherwise from the takes themselves. The first source is
- * the reference or lies on it like the others.
+ * The clean plate of a set-up: from its plate takes when there are any, or those in which nobody is seen, otherwise from the takes themselves. The
+ * first source is the reference or lies on it like the others.
  */
 export async function makeSetPlate(
   sources: readonly (AlignedTake & { nobody: boolean })[],
@@ -47,21 +51,26 @@ export async function makeSetPlate(
   const used = empty.length > 0 ? empty : sources;
   const nobody = empty.length > 0;
   // Plates of nobody are one; a take with somebody in it gives a plate of its own, for they may stand still in the way.
-  const frames: Planes[] = [];
-  const plates: CleanPlate[] = [];
+  const takes: { frames: Planes[]; plate: CleanPlate | null; glanced: GlancedTake | null }[] = [];
+  let first: Planes | null = null;
   let count = 0;
   for (const [i, take] of used.entries()) {
     const many = nobody ? Math.max(3, Math.floor(PLATE_FRAMES / used.length)) : framesEach(used.length);
     const times = Array.from({ length: many }, (_, k) => take.media.from + ((k + 0.5) / many) * (take.media.to - take.media.from));
-    const own = await laidFrames(take, times, reduceFor(take.media), frames[0] ?? null, true);
-    count += own.length;
-    if (frames.length === 0) frames.push(...own.slice(0, 1));
-    if (nobody) frames.push(...own.slice(plates.length === 0 && i === 0 ? 1 : 0));
-    else if (own.length > 0) plates.push(cleanPlate(own, false));
+    const frames = await laidFrames(take, times, reduceFor(take.media), first, true);
+    count += frames.length;
+    first ??= frames[0] ?? null;
+    const plate = nobody || frames.length === 0 ? null : cleanPlate(frames, false);
+    const seen = plate && glanced(frames, plate);
+    // Only frames of what may be empty are needed again.
+    takes.push({ frames: nobody || (seen && countOf(seen.moving) === 0) ? frames : [], plate, glanced: seen });
     onProgress((i + 1) / (used.length + 1));
   }
   if (count === 0) throw new Error(say`None of these takes holds a picture to make the plate from.`);
-  return { ...(nobody ? cleanPlate(frames, true) : mergedPlate(plates)), frames: count };
+  const told = nobody ? takes.map(() => true) : emptyTakes(takes.map((t) => t.glanced));
+  const shown = takes.filter((_, k) => told[k]).flatMap((t) => t.frames);
+  if (shown.length > 0) return { ...cleanPlate(shown, true), frames: Math.min(shown.length, PLATE_FRAMES) };
+  return { ...mergedPlate(takes.map((t) => t.plate).filter((p) => p !== null)), frames: count };
 }
 
 /** Frames of each take with somebody in it: one alone has to tell the set by itself, of many each is but a voice. */
