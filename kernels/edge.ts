@@ -86,7 +86,7 @@ export function shares(fy: usize, fu: usize, fv: usize, by: usize, bu: usize, bv
   }
 }
 
-/** Where a mask stays 1: where a value is `least` or more. `n` floats; up to fifteen bytes more than `n` are written. */
+/** Takes out of a mask what has a value under `least`. */
 export function keptFrom(mask: usize, values: usize, least: f32, n: i32): void {
   for (let i: usize = 0; i < <usize>n; i++) if (load<f32>(values + (i << 2)) < least) store<u8>(mask + i, 0);
 }
