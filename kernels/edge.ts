@@ -1,4 +1,4 @@
-// AssemblyScript, compiled to WebAssembly SIMD by `npm run kernels`. The plain version stands in src/core/measure/figure-edge.ts; a parity
+// AssemblyScript, compiled to WebAssembly SIMD by `npm run kernels`. The plain versions stand in src/core/measure/figure-edge.ts and soft-edge.ts; a parity
 // test holds them together.
 
 @inline

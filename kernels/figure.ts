@@ -7,26 +7,16 @@ function bytesOf(a: v128, b: v128, c: v128, d: v128): v128 {
   return i8x16.narrow_i16x8_s(i16x8.narrow_i32x4_s(a, b), i16x8.narrow_i32x4_s(c, d));
 }
 
-/** Which of sixteen floats are over a limit. */
 @inline
-function over(at: usize, limit: v128): v128 {
-  return bytesOf(
-    f32x4.gt(v128.load(at), limit),
-    f32x4.gt(v128.load(at, 16), limit),
-    f32x4.gt(v128.load(at, 32), limit),
-    f32x4.gt(v128.load(at, 48), limit),
-  );
+function compared(at: usize, limit: v128, over: bool): v128 {
+  const values = v128.load(at);
+  return over ? f32x4.gt(values, limit) : f32x4.lt(values, limit);
 }
 
-/** Which of sixteen floats are under a limit. */
+/** Which of sixteen floats are over a limit, or under it. */
 @inline
-function under(at: usize, limit: v128): v128 {
-  return bytesOf(
-    f32x4.lt(v128.load(at), limit),
-    f32x4.lt(v128.load(at, 16), limit),
-    f32x4.lt(v128.load(at, 32), limit),
-    f32x4.lt(v128.load(at, 48), limit),
-  );
+function sixteen(at: usize, limit: v128, over: bool): v128 {
+  return bytesOf(compared(at, limit, over), compared(at + 16, limit, over), compared(at + 32, limit, over), compared(at + 48, limit, over));
 }
 
 /** Squares of `n` values; up to three more are written. */
@@ -45,8 +35,8 @@ export function shaded(ratio: usize, colour: usize, rough: usize, dark: f32, lig
   const smooth = f32x4.splat(even);
   for (let i: usize = 0; i < <usize>n; i += 16) {
     const at = i << 2;
-    const dim = v128.and(over(ratio + at, low), under(ratio + at, high));
-    v128.store(out + i, v128.and(v128.and(dim, i8x16.splat(1)), v128.and(under(colour + at, same), under(rough + at, smooth))));
+    const dim = v128.and(sixteen(ratio + at, low, true), sixteen(ratio + at, high, false));
+    v128.store(out + i, v128.and(v128.and(dim, i8x16.splat(1)), v128.and(sixteen(colour + at, same, false), sixteen(rough + at, smooth, false))));
   }
 }
 
@@ -55,7 +45,7 @@ export function surely(values: usize, shade: usize, limit: f32, out: usize, n: i
   const least = f32x4.splat(limit);
   const one = i8x16.splat(1);
   for (let i: usize = 0; i < <usize>n; i += 16)
-    v128.store(out + i, v128.andnot(v128.and(over(values + (i << 2), least), one), v128.load(shade + i)));
+    v128.store(out + i, v128.andnot(v128.and(sixteen(values + (i << 2), least, true), one), v128.load(shade + i)));
 }
 
 /** Of each square of four by four pixels the sum of the values, each `most` at most, and 1 where the mask has any. `w` a multiple of four. */

@@ -1,5 +1,6 @@
 // AssemblyScript, compiled to WebAssembly SIMD by `npm run kernels`. The plain version stands in src/core/measure/grid.ts; a parity test holds
 // them together.
+import { four } from './lanes';
 
 /** Mean of `n` floats from one on. */
 @inline
@@ -93,17 +94,12 @@ export function grown(mask: usize, w: i32, h: i32, by: i32, pad: usize, out: usi
 
 /** Bytes as floats; up to three more than `n` are written. */
 export function floats(bytes: usize, out: usize, n: i32): void {
-  for (let i: usize = 0; i < <usize>n; i += 4)
-    v128.store(out + (i << 2), f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(bytes + i)))));
+  for (let i: usize = 0; i < <usize>n; i += 4) v128.store(out + (i << 2), four(bytes + i));
 }
 
 /** How far each byte is off another one, as floats; up to three more than `n` are written. */
 export function changes(a: usize, b: usize, out: usize, n: i32): void {
-  for (let i: usize = 0; i < <usize>n; i += 4) {
-    const p = i16x8.extend_low_i8x16_u(v128.load32_zero(a + i));
-    const q = i16x8.extend_low_i8x16_u(v128.load32_zero(b + i));
-    v128.store(out + (i << 2), f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(i16x8.abs(i16x8.sub(p, q)))));
-  }
+  for (let i: usize = 0; i < <usize>n; i += 4) v128.store(out + (i << 2), f32x4.abs(f32x4.sub(four(a + i), four(b + i))));
 }
 
 /**
@@ -114,8 +110,8 @@ export function evened(now: usize, before: usize, change: usize, limit: f32, kep
   const one = f32x4.splat(1);
   const zero = f32x4.splat(0);
   for (let i: usize = 0; i < <usize>n; i += 4) {
-    const own = f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(now + i))));
-    const old = f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(before + i))));
+    const own = four(now + i);
+    const old = four(before + i);
     const still = f32x4.max(zero, f32x4.min(one, f32x4.sub(f32x4.splat(2), f32x4.div(v128.load(change + (i << 2)), f32x4.splat(limit)))));
     const value = f32x4.add(own, f32x4.mul(f32x4.mul(f32x4.splat(kept), still), f32x4.sub(old, own)));
     const whole = i32x4.trunc_sat_f32x4_s(f32x4.add(value, f32x4.splat(0.5)));

@@ -1,14 +1,9 @@
 // AssemblyScript, compiled to WebAssembly SIMD by `npm run kernels`. The plain version of this search stands in
 // src/core/measure/blocks.ts; a parity test holds them together.
+import { four } from './lanes';
 
 /** Numbers of one block, f64: x, y, guess x, guess y, inverse (3), energy, tx, ty; then what was found: dx, dy, fit (-2 for none). */
 const HEAD: usize = 13 * 8;
-
-/** Four bytes as floats. */
-@inline
-function four(at: usize): v128 {
-  return f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(at))));
-}
 
 @inline
 function sumOf(v: v128): f64 {

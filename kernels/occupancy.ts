@@ -1,10 +1,6 @@
 // AssemblyScript, compiled to WebAssembly SIMD by `npm run kernels`. The plain versions stand in src/core/measure/occupancy.ts and
 // grid.ts; a parity test holds them together.
-
-@inline
-function four(at: usize): v128 {
-  return f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(at))));
-}
+import { four } from './lanes';
 
 /** Two bytes of chroma as four floats about zero, each twice: the pixels of a row share them in pairs. */
 @inline

@@ -37,6 +37,7 @@ import {
   type Strokes,
   smearOf,
   strokePieces,
+  withStrokes,
 } from '@/core/measure';
 import { greyPlanes, type Planes, reducedPlanes, toRgba } from '@/core/picture';
 import { say } from '@/core/words';
@@ -242,7 +243,7 @@ function byKey({ backing, tolerance }: CutAsk): Cut {
   if (!backing) throw new Error(say`The colour of the backing is not known.`);
   return async (frame, _, strokes) => {
     const matte = colourKey(frame, backing, tolerance);
-    if (strokes) for (let i = 0; i < strokes.length; i++) if (strokes[i]) matte.alpha[i] = strokes[i] === 1 ? 255 : 0;
+    withStrokes(matte.alpha, strokes, 255);
     return matte;
   };
 }

@@ -1,7 +1,6 @@
 import {
   type CleanPlate,
   cleanPlate,
-  countOf,
   emptyTakes,
   findSeam,
   type GlancedTake,
@@ -63,7 +62,7 @@ export async function makeSetPlate(
     const plate = nobody || frames.length === 0 ? null : cleanPlate(frames, false);
     const seen = plate && glanced(frames, plate);
     // Only frames of what may be empty are needed again.
-    takes.push({ frames: nobody || (seen && countOf(seen.moving) === 0) ? frames : [], plate, glanced: seen });
+    takes.push({ frames: nobody || seen?.still ? frames : [], plate, glanced: seen });
     onProgress((i + 1) / (used.length + 1));
   }
   if (count === 0) throw new Error(say`None of these takes holds a picture to make the plate from.`);

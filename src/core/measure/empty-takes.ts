@@ -19,6 +19,8 @@ const FEW = 4;
 export interface GlancedTake {
   planes: Planes;
   moving: Mask;
+  /** Nothing moves: the set may be empty. */
+  still: boolean;
 }
 
 /** Looks at some frames of a take that lie over each other, and at the plate that was made of them. Null with too few of them. */
@@ -37,7 +39,8 @@ export function glanced(frames: readonly Planes[], plate: CleanPlate): GlancedTa
   const limit = Math.max(MOVES.least, MOVES.usual * median(stray));
   const moving = emptyMask(width, height);
   for (let i = 0; i < stray.length; i++) moving.data[i] = stray[i] > limit ? 1 : 0;
-  return { planes, moving: tidy(moving, handOf(moving), 0) };
+  tidy(moving, handOf(moving), 0);
+  return { planes, moving, still: countOf(moving) === 0 };
 }
 
 const handOf = ({ width, height }: { width: number; height: number }) => width * height * HAND;
@@ -61,10 +64,9 @@ function others(a: Planes, b: Planes): Mask {
  * All have one size, lie over each other and are matched in light. A single take cannot be told.
  */
 export function emptyTakes(takes: readonly (GlancedTake | null)[]): boolean[] {
-  const stands = takes.map((take) => take !== null && countOf(take.moving) === 0);
   const known = takes.filter((take) => take !== null).length;
   return takes.map((take, k) => {
-    if (!take || !stands[k] || known < 2) return false;
+    if (!take?.still || known < 2) return false;
     return takes.every((other, n) => {
       if (n === k || !other) return true;
       const parts = partsOf(others(take.planes, other.planes), 1);

@@ -11,7 +11,7 @@ export { FALL_CELLS, fallPath, fallProfile } from './fall';
 export { type FeatureLibrary, featureGuesses } from './features';
 export { mapOfPoints, nearestMove } from './fit-homography';
 export { AROUND, freeCut, type GrabCutLibrary, joinedCut, resized, restless, standsInPlate } from './free-cut';
-export { boxOf, countOf, grow, type Mask, packed, partsOf, unpacked } from './grid';
+export { boxOf, grow, type Mask, packed, partsOf, unpacked } from './grid';
 export { type BackingColour, backingColour, colourKey, removeSpill } from './key';
 export { bestLie, type Lie, referenceThrough } from './lie';
 export { type BlockColour, blockColours, type LightReading, meanColours, readLight } from './light';
@@ -19,7 +19,7 @@ export { kelvinLike, type LiveBump, LiveMeter, type LiveReading, lightWords } fr
 export { canLock, LockMeter, type LockReading, type LockReference, makeReference } from './lock';
 export { type Luma, lumaOf, medianLuma, shrink } from './luma';
 export { type ChannelMatch, matchColour } from './match-colour';
-export { brush, cutOut, cutOutWithin, lasso, type Matte, type MatteOptions, type Strokes } from './matte';
+export { brush, cutOut, cutOutWithin, lasso, type Matte, type MatteOptions, type Strokes, withStrokes } from './matte';
 export { mergedPlate } from './merged-plate';
 export { moveFindings } from './move-findings';
 export {

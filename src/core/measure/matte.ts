@@ -24,6 +24,12 @@ export interface MatteOptions {
   strokes: Strokes | null;
 }
 
+/** Values with what was painted over them, in place: `most` where it is the figure, 0 where it is the background. */
+export function withStrokes(values: Uint8Array, strokes: Strokes | null, most: number): Uint8Array {
+  if (strokes) for (let i = 0; i < strokes.length; i++) if (strokes[i]) values[i] = strokes[i] === 1 ? most : 0;
+  return values;
+}
+
 /** How far apart from the set what belongs to the figure must be for its colour not to be asked. */
 const DOUBT = 1.5;
 /** Pixels around one that speak for it. */
@@ -67,7 +73,7 @@ function hardMask(
   for (let i = 0; i < clear.length; i++) clear[i] = apart[i] < DOUBT ? 0 : 1;
   const sure = boxMean(clear, found.width, found.height, AMONG);
   for (let i = 0; i < body.data.length; i++) doubtful.data[i] = body.data[i] && apart[i] < DOUBT && (moves || sure[i] < 0.6) ? 1 : 0;
-  if (strokes) for (let i = 0; i < body.data.length; i++) if (strokes[i]) body.data[i] = strokes[i] === 1 ? 1 : 0;
+  withStrokes(body.data, strokes, 1);
   return { mask: body, doubtful: grow(doubtful, 2) };
 }
 
@@ -107,10 +113,8 @@ export function cutOut(frame: Planes, backdrop: Backdrop, { blur, strokes }: Mat
         mask,
         (width * height) / LARGE_HOLE,
       );
-  if (own) for (let i = 0; i < own.length; i++) if (own[i]) settled.data[i] = own[i] === 1 ? 1 : 0;
-  const soft = softEdge(above, plate, settled, doubtful, blur);
-  if (own) for (let i = 0; i < own.length; i++) if (own[i]) soft[i] = own[i] === 1 ? 255 : 0;
-  pasted(soft, alpha, width, box);
+  withStrokes(settled.data, own, 1);
+  pasted(withStrokes(softEdge(above, plate, settled, doubtful, blur), own, 255), alpha, width, box);
   return { width, height, alpha };
 }
 
