@@ -5,14 +5,12 @@ songs (12) of each style in the folder `zoom` of the Debian package `mma`, which
 goes on when are thrown: also against the beat, as dance music has it. Tempi are those usual for a style (common practice, from memory).
 Needs (Debian): mma python3-mido, and what `midi_sound.py` needs.
 """
-import os, random, re, sys
+import re, sys
 
-import mido
-
-from midi_sound import FONTS, record, write_truth
+from midi_sound import make_songs
 
 LIBRARY = '/usr/share/mma/lib/zoom'
-TICKS, SECONDS = 480, 62
+SECONDS = 62
 # Quarters a minute.
 TEMPI = {
     'afro': (95, 126), 'ambient': (70, 112), 'bald': (58, 84), 'bald34': (80, 130), 'beat16': (80, 112), 'beat8': (98, 150), 'blues': (72, 126),
@@ -143,52 +141,7 @@ def song(style, rng):
     return notes, meter, bars, bpm, programs
 
 
-def performed(notes, beats, programs, rng):
-    """The song as MIDI, at 120 a minute whatever its tempo; by how much hands and drums are off is thrown."""
-    loose, late = rng.choice((0, 0, 0.004, 0.008)), {c: rng.uniform(-0.006, 0.01) for c in range(16)}
-    lazy = rng.random() < 0.4
-
-    def second(beat):
-        i = min(int(beat), len(beats) - 2)
-        return beats[i] + (beat - i) * (beats[i + 1] - beats[i])
-
-    events = [(0, 0, mido.Message('program_change', channel=c, program=p)) for c, p in programs.items()]
-    for channel, note, beat, length, velocity in notes:
-        at = max(0, second(beat) + rng.gauss(0, loose) + (late[channel] if lazy else 0))
-        end = at + max(0.05, second(beat + length) - second(beat))
-        velocity = max(1, min(127, round(velocity * rng.uniform(0.9, 1.05))))
-        events.append((round(2 * TICKS * at), 2, mido.Message('note_on', channel=channel, note=note, velocity=velocity)))
-        events.append((round(2 * TICKS * end), 1, mido.Message('note_off', channel=channel, note=note)))
-    track, tick = mido.MidiTrack(), 0
-    for at, _, message in sorted(events, key=lambda e: e[:2]):
-        track.append(message.copy(time=at - tick))
-        tick = at
-    file = mido.MidiFile(ticks_per_beat=TICKS)
-    file.tracks.append(track)
-    return file
-
-
-def make(out, style, k):
-    name = f'{style}-{k}'
-    if os.path.exists(f'{out}/truth/{name}.json'):
-        return
-    rng = random.Random(name)
-    notes, meter, bars, bpm, programs = song(style, rng)
-    beats, slow = [0.05 + rng.random()], 60 / bpm
-    drifts = rng.random() < 0.2
-    for _ in range(meter * bars):
-        beats.append(beats[-1] + slow)
-        if drifts:
-            slow = min(1.04, max(0.96, slow * bpm / 60 * (1 + 0.004 * rng.gauss(0, 1)))) * 60 / bpm
-    record(performed(notes, beats, programs, rng), rng.choice(FONTS), out, name, SECONDS + 1)
-    write_truth(out, name, style, beats[:-1], beats[:-1:meter])
-
-
 if __name__ == '__main__':
     if len(sys.argv) not in (2, 3):
         sys.exit(__doc__)
-    for part in ('wav', 'truth'):
-        os.makedirs(os.path.join(sys.argv[1], part), exist_ok=True)
-    for style in TEMPI:
-        for k in range(int(sys.argv[2]) if len(sys.argv) == 3 else 12):
-            make(sys.argv[1], style, k)
+    make_songs(sys.argv[1], TEMPI, song, int(sys.argv[2]) if len(sys.argv) == 3 else 12, SECONDS + 1)

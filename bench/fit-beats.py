@@ -1,10 +1,10 @@
 """Fits the networks by which the readings of a song's beat are judged (src/core/song/beat-net.json).
 
-    fit-beats.py kept HEARD [FOLD...]   fits without each fifth of the sources in turn and says how the networks do on those kept out
-    fit-beats.py fit HEARD              fits on all that was heard and writes the networks
+    fit-beats.py without HEARD KIND...   fits without whole kinds of songs and says how the networks do on those, as they are and cut out of themselves
+    fit-beats.py fit HEARD               fits on all that was heard and writes the networks
 
 HEARD is what `hear-songs.ts` made. Needs python3-torch and python3-mir-eval (Debian). See `beat-net.ts` for what the networks are.
-Songs of one source are kept out together; kinds of songs count by SHARE, however many there are of each.
+Kinds of songs count by SHARE, however many there are of each, and the sources of a kind alike.
 """
 import glob, json, os, sys
 from multiprocessing import Pool
@@ -17,14 +17,19 @@ from torch.nn import functional as F
 
 torch.set_num_threads(1)
 # Kinds that are left out of a mix of songs: what was fitted on unlike mixes errs differently, and the mean of all errs less.
-MIXES = [(), ('drums',)]
-# Networks of each mix: those the application has, and those fitted for each fifth that is kept out.
-FOLDS, NETS, KEPT = 5, 4, 1
-SHARE = {'songs': 0.2, 'midi': 0.2, 'band': 0.2, 'drums': 0.2, 'pattern': 0.2, 'module': 0.15, 'made': 0.05}
+MIXES = [(), ('drums',), ('styles',)]
+# Networks of each mix: those the application has, and those fitted to be judged.
+NETS, JUDGED = 2, 1
+SHARE = {'styles': 0.2, 'songs': 0.2, 'midi': 0.2, 'band': 0.2, 'drums': 0.2, 'pattern': 0.2, 'module': 0.15, 'made': 0.05}
 WIDTH, NEAR, FAR, HIDDEN = 24, 24, 16, 8
-EPOCHS, BATCH, STRETCH, RATE, DECAY, DROP = 20, 24, 24.0, 4e-3, 1e-2, 0.2
+EPOCHS, BATCH, STRETCH, RATE, DECAY, DROP = 15, 24, 24.0, 4e-3, 1e-2, 0.2
 # Zeros between one reading's beats and the next one's.
 GAP = 8
+# Seconds in which a song is there that begins at once, and how far its first sound may lie from a beat it is on, in beats.
+AT_ONCE, ON = 0.021, 0.15
+STARTS = 6
+# Share of songs that are fitted on as though they were cut out of longer ones.
+CUT = 0.35
 # How much bars count beside the choice of a reading, and how much songs in three among them.
 BARS, IN_THREE = 0.5, 4
 # How much a reading's own likelihood counts beside what its beats have in common with the others'.
@@ -46,6 +51,7 @@ def load(folder, least=0.8):
         song['rows'] = np.split(rows[:, :-1], np.cumsum(counts)[:-1])
         song['figures'] = np.nan_to_num(np.array(song['figures'], np.float32), posinf=0, neginf=0)
         song['scores'] = np.array(song['scores'], np.float32)
+        song['begun'] = begun(song['beats'], song['start'], song['start'] <= AT_ONCE)
         song['beats'] = [np.array(b) for b in song['beats']]
         song['bars'] = [bars_in(b[:-1], s, np.array(song['downbeats'])) for b, s in zip(song['beats'], song['scores'])]
         songs.append(song)
@@ -89,12 +95,13 @@ class Net(nn.Module):
         self.far = nn.Conv1d(NEAR, FAR, 3, padding=4, dilation=4)
         self.out = nn.Linear(FAR, 4)
         self.gain = nn.Parameter(torch.tensor(3.0))
+        self.opens = nn.Parameter(torch.zeros(2))
         self.hidden = nn.Linear(figures, HIDDEN)
         self.figures = nn.Linear(HIDDEN, 1, bias=False)
         self.straight = nn.Linear(figures, 1, bias=False)
         nn.init.zeros_(self.straight.weight)
 
-    def forward(self, rows, reading, place, count, figures):
+    def forward(self, rows, reading, place, count, figures, opens):
         """
         Scores of the readings, and of the WAYS to count the bars of each; `reading` of a row is -1 between readings, `place` its beat's
         among the reading's. Each beat speaks for its reading, for being the first of four and of three, and for bars of three.
@@ -110,7 +117,7 @@ class Net(nn.Module):
         if self.training:
             figures = figures * (torch.rand(figures.shape[-1]) > DROP).float() / (1 - DROP)
         by_figures = self.figures(torch.tanh(self.hidden(figures))) + self.straight(figures)
-        return self.gain * mean + by_figures[:, 0], self.gain * self.ways(y, reading, place, count)
+        return self.gain * mean + by_figures[:, 0], self.gain * self.ways(y, reading, place, count) + (self.opens[:, None] * opens).sum(1)
 
     @staticmethod
     def ways(y, reading, place, count):
@@ -125,7 +132,7 @@ class Net(nn.Module):
 
 def packed(songs, scale, rng=None):
     """Readings of songs one after another; of a random stretch and varied where `rng` is given."""
-    rows, reading, place, bars, figures, song_of, count = [], [], [], [], [], [], 0
+    rows, reading, place, bars, opens, figures, song_of, count = [], [], [], [], [], [], [], 0
     for i, s in enumerate(songs):
         start, end = min(b[0] for b in s['beats']), max(b[-1] for b in s['beats'])
         width = s['rows'][0].shape[1]
@@ -138,7 +145,9 @@ def packed(songs, scale, rng=None):
                 bands[rng.integers(5)] *= 0.5 * rng.random()
             gains = np.concatenate([np.tile(bands, 12), np.full(width - 60, np.exp(0.2 * rng.standard_normal()))]).astype(np.float32)
             slide = 0.08 * rng.standard_normal()
-        for beats, raw, bar, tempo in zip(s['beats'], s['rows'], s['bars'], s['tempo']):
+        cut = rng is not None and rng.random() < CUT
+        places, opened, at_once = begun(s['beats'], start + 8 * rng.random(), rng.random() < 0.5) if cut else s['begun']
+        for beats, raw, bar, tempo, on in zip(s['beats'], s['rows'], s['bars'], s['tempo'], opened):
             a, b = np.searchsorted(beats[:-1], span) if rng is not None else (0, len(raw))
             part = raw[a:b].astype(np.float32) / 100 * gains
             if rng is not None:
@@ -147,12 +156,34 @@ def packed(songs, scale, rng=None):
             reading += [np.full(b - a, count), np.full(GAP, -1)]
             place.append(np.arange(b - a + GAP))
             bars.append(WAYS.index((bar[0], (bar[1] - a) % bar[0])) if bar and b - a > 8 else -1)
+            opens.append(opening(on, a, at_once))
             song_of.append(i)
             count += 1
         f = np.clip((s['figures'] - scale[0]) / scale[1], -5, 5)
-        figures.append(f + 0.1 * rng.standard_normal(f.shape) if rng is not None else f)
+        f = f + 0.1 * rng.standard_normal(f.shape) if rng is not None else f
+        figures.append(np.column_stack([f, places]))
     tensors = [torch.tensor(np.concatenate(x)) for x in (rows, reading, place, figures)]
-    return tensors[0].float(), tensors[1].long(), tensors[2], count, tensors[3].float(), torch.tensor(bars), np.array(song_of)
+    given = (tensors[0].float(), tensors[1].long(), tensors[2], count, tensors[3].float(), torch.tensor(np.array(opens)).float())
+    return given, torch.tensor(bars), np.array(song_of)
+
+
+def opening(on, skipped, at_once):
+    """Which of the WAYS the first sound of a song would open: of one that begins at once, and of another."""
+    way = [float(on is not None and (on - skipped) % n == k) for n, k in WAYS]
+    return [way, [0.0] * len(WAYS)] if at_once else [[0.0] * len(WAYS), way]
+
+
+def begun(readings, start, at_once):
+    """Where a song's first sound lies among the beats of each reading: figures, and its beat or None (as `first-sound.ts` has it)."""
+    places = []
+    for beats in readings:
+        i = min(max(0, np.searchsorted(beats, start) - 1), len(beats) - 2)
+        gap = beats[i + 1] - beats[i] if start <= beats[-1] else (beats[-1] - beats[0]) / (len(beats) - 1)
+        i += start > beats[-1]
+        places.append(i + (start - beats[i]) / gap)
+    turns = np.cos(2 * np.pi * np.outer(places, (1, 2, 3)))
+    on = [round(p) if abs(p - round(p)) < ON else None for p in places]
+    return np.hstack([turns, 0 * turns] if at_once else [0 * turns, turns]), on, at_once
 
 
 def by_song(values, song_of, songs, empty):
@@ -167,7 +198,7 @@ def fitted(songs, seed, scale):
     rng = np.random.default_rng(seed)
     torch.manual_seed(seed)
     share = shares(songs)
-    net = Net(songs[0]['rows'][0].shape[1] + 1, len(scale[0]))
+    net = Net(songs[0]['rows'][0].shape[1] + 1, len(scale[0]) + STARTS)
     adam = torch.optim.AdamW(net.parameters(), lr=RATE, weight_decay=DECAY)
     steps = len(songs) // BATCH
     rate = torch.optim.lr_scheduler.OneCycleLR(adam, RATE, total_steps=EPOCHS * steps, pct_start=0.15)
@@ -177,8 +208,8 @@ def fitted(songs, seed, scale):
         for step in range(steps):
             chosen = order[step * BATCH : (step + 1) * BATCH]
             some = [songs[i] for i in chosen]
-            rows, reading, place, count, figs, bars, song_of = packed(some, scale, rng)
-            scores, ways = net(rows, reading, place, count, figs)
+            given, bars, song_of = packed(some, scale, rng)
+            scores, ways = net(*given)
             scores = by_song(scores, song_of, len(some), -1e9)
             right = by_song(torch.tensor(np.concatenate([s['scores'] for s in some])), song_of, len(some), -1)
             wanted = torch.where(right >= 0, torch.exp(20 * (right - right.max(1, keepdim=True)[0])), torch.zeros(()))
@@ -211,8 +242,7 @@ def judged(models, song):
     with torch.no_grad():
         both = []
         for scale, net in models:
-            rows, reading, place, count, figures, _, _ = packed([song], scale)
-            both.append(net(rows, reading, place, count, figures))
+            both.append(net(*packed([song], scale)[0]))
     return [torch.stack(x).mean(0).numpy() for x in zip(*both)]
 
 
@@ -280,18 +310,15 @@ def told(found):
         )
 
 
-def kept(songs, folds):
-    sources = sorted({(s['kind'], s['source']) for s in songs})
-    fold = {source: i % FOLDS for i, source in enumerate(sources)}
-    out = []
-    for k in folds or range(FOLDS):
-        rest = [s for s in songs if fold[s['kind'], s['source']] != k and s['scores'].max() >= 0.8]
-        models = networks(rest, KEPT)
-        # What was played again is there to be learned from; what is told is of songs as they are.
-        out += [measured(models, s) for s in songs if fold[s['kind'], s['source']] == k and '-again' not in s['name']]
-        print('fold', k, flush=True)
-        told(out)
-    return out
+def without(songs, kinds):
+    """How networks do on kinds of songs that they were not fitted on."""
+    models = networks([s for s in songs if s['kind'] not in kinds and s['scores'].max() >= 0.8], JUDGED)
+    # What was played again, and other dresses, are there to be learned from; what is told is of songs as they are.
+    some = [s for s in songs if s['kind'] in kinds and '-again' not in s['name'] and '-dressed' not in s['name']]
+    told([measured(models, s) for s in some])
+    print('cut out of themselves')
+    rng = np.random.default_rng(1)
+    told([measured(models, {**s, 'begun': begun(s['beats'], s['start'] + 8 * rng.random(), True)}) for s in some])
 
 
 def short(value):
@@ -314,6 +341,7 @@ def weights(net):
         'hiddenBias': short(w['hidden.bias']),
         'straight': short(w['straight.weight'][0]),
         'figures': short(w['figures.weight'][0]),
+        'opens': short(w['opens']),
     }
 
 
@@ -322,22 +350,19 @@ def check(net, figures, count=20):
     width = net.beat.weight.shape[1]
     rows = torch.tensor(abs(np.sin(1 + 0.37 * np.arange(count * width)))).float().reshape(count, width)
     with torch.no_grad():
-        score, ways = net(rows, torch.zeros(count).long(), torch.arange(count), 1, torch.tensor(np.cos(np.arange(figures))).float()[None])
+        cosines = torch.tensor(np.cos(np.arange(figures))).float()[None]
+        score, ways = net(rows, torch.zeros(count).long(), torch.arange(count), 1, cosines, torch.tensor([opening(2, 0, False)]))
     return {'count': count, 'score': short(float(score[0])), 'ways': short(ways[0].numpy())}
 
 
 if __name__ == '__main__':
-    if len(sys.argv) < 3 or sys.argv[1] not in ('kept', 'fit'):
+    if len(sys.argv) < 3 or sys.argv[1] not in ('without', 'fit'):
         sys.exit(__doc__)
-    if sys.argv[1] == 'kept':
-        found = kept(load(sys.argv[2], 0), [int(k) for k in sys.argv[3:]])
-        with open(f'{sys.argv[2]}/kept-{"".join(sys.argv[3:]) or "all"}.txt', 'w') as f:
-            json.dump(found, f)
+    if sys.argv[1] == 'without':
+        without(load(sys.argv[2], 0), sys.argv[3:])
     else:
-        songs = load(sys.argv[2])
-        models = networks(songs, NETS)
-        told([measured(models, s) for s in songs])
+        models = networks(load(sys.argv[2]), NETS)
         mean, deviation = models[0][0]
         nets = [net for _, net in models]
         with open('src/core/song/beat-net.json', 'w') as f:
-            json.dump({'mean': short(mean), 'deviation': short(deviation), 'check': check(nets[0], len(mean)), 'nets': [weights(n) for n in nets]}, f)
+            json.dump({'mean': short(mean), 'deviation': short(deviation), 'check': check(nets[0], len(mean) + STARTS), 'nets': [weights(n) for n in nets]}, f)

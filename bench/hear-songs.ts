@@ -69,6 +69,7 @@ function hear(out: string, name: string, kind: string, source: string, truth: Tr
       kind,
       source,
       figures: figuresOf(heard),
+      start: heard.extent[0] / 100,
       tempo: rows.map((r) => r[BEAT_WIDTH - 1]),
       beats: seconds,
       scores: seconds.map((b) => beatFMeasure(b, truth.beats)),

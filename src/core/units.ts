@@ -35,3 +35,6 @@ export function median(values: ArrayLike<number>): number {
 
 /** Length of (x, y): several times as quick as `Math.hypot`, for loops over pixels. */
 export const lengthOf = (x: number, y: number): number => Math.sqrt(x * x + y * y);
+
+/** What is left of a value after whole turns of `turn` (more than 0): from 0 up to it, for values below 0 too. */
+export const around = (value: number, turn: number): number => ((value % turn) + turn) % turn;

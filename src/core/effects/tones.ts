@@ -1,5 +1,5 @@
 import { numberKind } from '../motion';
-import type { Degrees, Unit } from '../units';
+import { around, type Degrees, type Unit } from '../units';
 import { say } from '../words';
 import type { EffectKind } from './kind';
 
@@ -14,7 +14,7 @@ interface Resolved {
 /** R'G'B' of hue, saturation and lightness (CSS Color Level 4, section 7.1). */
 export function ofHsl(hue: Degrees, saturation: Unit, lightness: Unit): [number, number, number] {
   const f = (n: number) => {
-    const k = (((n + hue / 30) % 12) + 12) % 12;
+    const k = around(n + hue / 30, 12);
     return lightness - saturation * Math.min(lightness, 1 - lightness) * Math.max(-1, Math.min(k - 3, 9 - k, 1));
   };
   return [f(0), f(8), f(4)];

@@ -1,6 +1,6 @@
 import { type MidiEvent, parseMidi, writeMidi } from 'midi-file';
 import { type BeatMap, barAndBeat, barChanges, isDownbeat, withBarsFrom } from '../time';
-import type { Seconds } from '../units';
+import { around, type Seconds } from '../units';
 import { say } from '../words';
 import { checkedMap, type MapRead, type NamedBeat } from './map-read';
 
@@ -58,7 +58,7 @@ export function midiOfMap(map: BeatMap, parts: readonly NamedBeat[] = []): Uint8
 
 /** Beats of the lead-in: so many that bar 1 falls on a bar line, each about as long as the first beat. */
 function leadIn(before: number, beat: number, bar1: number, beatsPerBar: number): number {
-  const needed = (((-bar1 % beatsPerBar) + beatsPerBar) % beatsPerBar) as number;
+  const needed = around(-bar1, beatsPerBar);
   if (before === 0) return 0;
   let count = needed || beatsPerBar;
   while (before / count > Math.min(LONGEST, 1.5 * beat)) count += beatsPerBar;

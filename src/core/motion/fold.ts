@@ -1,4 +1,4 @@
-import type { Seconds } from '../units';
+import { around, type Seconds } from '../units';
 
 /** What happens when a source's run leaves a span of its seconds. */
 export const REPEATS = ['loop', 'there and back'] as const;
@@ -13,6 +13,6 @@ export function folded(second: Seconds, { from, to, how }: Repeat): Seconds {
   const long = to - from;
   if (!(long > 0)) return from;
   const period = how === 'loop' ? long : 2 * long;
-  const at = (((second - from) % period) + period) % period;
+  const at = around(second - from, period);
   return from + (at > long ? period - at : at);
 }

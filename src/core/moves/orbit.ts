@@ -2,7 +2,7 @@ import * as z from 'zod/mini';
 import { anchorSchema, finite, type Key, keyAt, type Layer, placeFrame, plainMask, remapKeyAt, still } from '../layer';
 import { ease } from '../motion';
 import { beatsPerBarAt } from '../time';
-import type { Beats, Percent } from '../units';
+import { around, type Beats, type Percent } from '../units';
 import { say } from '../words';
 import { everyField, type Field, listField, placeField } from './fields';
 import {
@@ -58,7 +58,7 @@ function placeAt(move: Orbit, at: number, { width, height }: { width: number; he
   }
   const rows = Math.ceil(count / move.columns);
   const spot = (k: number) => {
-    const i = ((k % count) + count) % count;
+    const i = around(k, count);
     const [row, column] = [Math.floor(i / move.columns), i % move.columns];
     const step = 1.15 * move.wide;
     const inRow = Math.min(move.columns, count - row * move.columns);

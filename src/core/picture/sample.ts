@@ -1,4 +1,4 @@
-import type { Pixels } from '../units';
+import { around, type Pixels } from '../units';
 import { type Affine, chromaMap } from './affine';
 import { sampleByKernel } from './kernel';
 import { blackPlanes, type Planes } from './planes';
@@ -12,7 +12,7 @@ export type Edge = 'clear' | 'mirror';
 export function mirrored(i: number, size: number): number {
   if (i >= 0 && i < size) return i;
   const period = 2 * size;
-  const k = ((i % period) + period) % period;
+  const k = around(i, period);
   return k < size ? k : period - 1 - k;
 }
 

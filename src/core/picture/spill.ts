@@ -1,4 +1,4 @@
-import { type Degrees, lengthOf, type Unit } from '../units';
+import { around, type Degrees, lengthOf, type Unit } from '../units';
 import type { Planes } from './planes';
 
 /** Coded chroma of a colour, from the middle: how far to blue and to red. */
@@ -9,7 +9,7 @@ export interface Chroma {
 
 /** Luma and chroma (ITU-R BT.709) of a hue at its strongest, shares of 1. */
 function codedHue(hue: Degrees): Chroma & { y: number } {
-  const channel = (at: number) => Math.max(0, Math.min(1, Math.abs(((((hue / 60 + at) % 6) + 6) % 6) - 3) - 1));
+  const channel = (at: number) => Math.max(0, Math.min(1, Math.abs(around(hue / 60 + at, 6) - 3) - 1));
   const [r, g, b] = [channel(0), channel(4), channel(2)];
   const y = 0.2126 * r + 0.7152 * g + 0.0722 * b;
   return { y, u: (b - y) / 1.8556, v: (r - y) / 1.5748 };

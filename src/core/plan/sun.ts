@@ -1,5 +1,5 @@
 import { getPosition, getTimes } from 'suncalc';
-import type { Degrees, Metres } from '../units';
+import { around, type Degrees, type Metres } from '../units';
 import { say } from '../words';
 import type { PlannedShot } from './schema';
 
@@ -90,6 +90,6 @@ export function lightWindow(date: string, minutes: ClockMinutes, place: Outdoors
 
 /** 7:05 pm as 19:05; past midnight goes on as 00:10. */
 export function clock(minutes: ClockMinutes): string {
-  const m = ((Math.round(minutes) % 1440) + 1440) % 1440;
+  const m = around(Math.round(minutes), 1440);
   return `${String(Math.floor(m / 60)).padStart(2, '0')}:${String(m % 60).padStart(2, '0')}`;
 }

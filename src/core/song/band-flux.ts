@@ -1,4 +1,4 @@
-import type { Seconds } from '../units';
+import { around, type Seconds } from '../units';
 import { AT_ONCE, type Band, type BandSums, bandSums } from './band-sums';
 
 /** Values a second of every curve. */
@@ -56,7 +56,7 @@ function chromaBands(sampleRate: number, size: number): Band[] {
   const classes: number[][] = Array.from({ length: 12 }, () => []);
   for (let k = 1; k < size / 2; k++) {
     const f = (k * sampleRate) / size;
-    if (f > 110 && f < 2500) classes[((Math.round(12 * Math.log2(f / 440)) % 12) + 12) % 12].push(k);
+    if (f > 110 && f < 2500) classes[around(Math.round(12 * Math.log2(f / 440)), 12)].push(k);
   }
   return classes.map((bins) => {
     const first = bins[0] ?? 0;

@@ -1,5 +1,7 @@
+import { around } from '../units';
 import { BEAT_WIDTH } from './beat-rows';
 import { mean } from './curves';
+import type { FirstSound } from './first-sound';
 import { alongRows, type Layer } from './layer';
 
 /** A network of three layers along the beats of a reading, and a small one for its figures. Rows of weights are one for each output. */
@@ -21,6 +23,8 @@ export interface BeatNet {
   hiddenBias: number[];
   straight: number[];
   figures: number[];
+  /** How much the first sound speaks for the beat it lies on to open a bar: that of a song that begins at once, and of another. */
+  opens: number[];
 }
 
 const elu = (v: number) => (v > 0 ? v : Math.expm1(v));
@@ -55,8 +59,8 @@ export interface Verdict {
   ways: number[];
 }
 
-/** What a network says of the rows of a reading's beats (see `beatRows`) and its figures. */
-export function heardBy(net: BeatNet, rows: Float64Array, figures: readonly number[]): Verdict {
+/** What a network says of the rows of a reading's beats (see `beatRows`), its figures, and where the first sound lies. */
+export function heardBy(net: BeatNet, rows: Float64Array, figures: readonly number[], first: Pick<FirstSound, 'beat' | 'atOnce'>): Verdict {
   const count = rows.length / BEAT_WIDTH;
   const layers = layersOf(net);
   const each = alongRows(rows, BEAT_WIDTH, layers.beat).map(Math.tanh);
@@ -68,7 +72,8 @@ export function heardBy(net: BeatNet, rows: Float64Array, figures: readonly numb
   const byFigures = net.hidden.reduce((sum, row, h) => sum + net.figures[h] * Math.tanh(net.hiddenBias[h] + dot(row, figures)), 0);
   const ways = WAYS.map(({ beatsPerBar, phase }) => {
     const firsts = (beatsPerBar === 4 ? firstOfFour : firstOfThree).filter((_, b) => b % beatsPerBar === phase);
-    return net.gain * (mean(firsts) + (beatsPerBar === 3 ? mean(inThrees) : 0));
+    const opened = first.beat !== null && around(first.beat, beatsPerBar) === phase ? net.opens[first.atOnce ? 0 : 1] : 0;
+    return net.gain * (mean(firsts) + (beatsPerBar === 3 ? mean(inThrees) : 0)) + opened;
   });
   return { score: net.gain * mean(forIt) + byFigures + dot(net.straight, figures), ways };
 }

@@ -3,6 +3,7 @@ import { type BeatNet, heardBy, type Verdict } from './beat-net';
 import WEIGHTS from './beat-net.json' with { type: 'json' };
 import { beatRows } from './beat-rows';
 import { mean, sharesOf } from './curves';
+import { firstSound } from './first-sound';
 import { figuresOf } from './reading-figures';
 import type { Heard, Reading } from './readings';
 
@@ -35,14 +36,17 @@ const usual = (all: readonly Verdict[]): Verdict => ({
 /** The readings of a song, the likeliest first. */
 export function chosenReadings(heard: Heard, { mean: means, deviation, nets }: Judges = WEIGHTS): JudgedReading[] {
   const scaled = (v: number, k: number) => clamp(((Number.isFinite(v) ? v : 0) - means[k]) / deviation[k], -FURTHEST, FURTHEST);
-  const given = figuresOf(heard).map((figures, i) => ({ rows: beatRows(heard, heard.readings[i]), figures: figures.map(scaled) }));
+  const given = figuresOf(heard).map((figures, i) => {
+    const first = firstSound(heard, heard.readings[i]);
+    return { rows: beatRows(heard, heard.readings[i]), figures: [...figures.map(scaled), ...first.figures], first };
+  });
   const said: Verdict[][] = given.map(() => []);
   nets.forEach((net, n) => {
     const together = n ? said.map(usual) : [];
     const best = together.reduce((most, { score }) => Math.max(most, score), Number.NEGATIVE_INFINITY);
     const least = best - (n < SOME ? HOPELESS : SETTLED);
-    given.forEach(({ rows, figures }, i) => {
-      if (n === 0 || (said[i].length === n && together[i].score >= least)) said[i].push(heardBy(net, rows, figures));
+    given.forEach(({ rows, figures, first }, i) => {
+      if (n === 0 || (said[i].length === n && together[i].score >= least)) said[i].push(heardBy(net, rows, figures, first));
     });
   });
   const verdicts = said.map(usual);

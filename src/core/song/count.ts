@@ -1,4 +1,4 @@
-import type { Unit } from '../units';
+import { around, type Unit } from '../units';
 import { WAYS } from './beat-net';
 import { sharesOf } from './curves';
 
@@ -15,5 +15,5 @@ export function barsBy(scores: readonly number[], more: number): Bars {
   const shares = sharesOf(scores);
   const sure = Math.max(...shares);
   const { beatsPerBar, phase } = WAYS[shares.indexOf(sure)];
-  return { beatsPerBar, phase: (((phase + more) % beatsPerBar) + beatsPerBar) % beatsPerBar, sure };
+  return { beatsPerBar, phase: around(phase + more, beatsPerBar), sure };
 }

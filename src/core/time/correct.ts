@@ -1,4 +1,4 @@
-import { clamp, median, type Seconds } from '../units';
+import { around, clamp, median, type Seconds } from '../units';
 import { movedChanges, withBar1 } from './bars';
 import { type BeatMap, secondsToBeat } from './beatmap';
 
@@ -129,7 +129,7 @@ export function doubled(map: BeatMap): BeatMap {
 /** Every second beat, keeping the one that is bar 1. Returns the map unchanged when fewer than 4 beats are left to halve. */
 export function halved(map: BeatMap): BeatMap {
   if (map.beats.length < 4) return map;
-  const phase = ((map.bar1 % 2) + 2) % 2;
+  const phase = around(map.bar1, 2);
   const beats = map.beats.filter((_, i) => i % 2 === phase);
   const locked = map.locked?.filter((i) => i % 2 === phase).map((i) => (i - phase) / 2);
   return { ...map, beats, bar1: (map.bar1 - phase) / 2, locked, ...movedChanges(map, (i) => Math.round((i - phase) / 2)) };
