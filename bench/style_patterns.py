@@ -10,7 +10,7 @@ CHORDS = [
 ]
 E4, O4, Q4, S4 = 'x.x.x.x.x.x.x.x.', '..x...x...x...x.', 'x...x...x...x...', 'xoxoxoxoxoxoxoxo'
 BACK, HALF = '....x.......x...', '........x.......'
-T3, D3, Q3, R3 = 'xxxxxxxxxxxx', 'x.xx.xx.xx.x', 'x..x..x..x..', 'x..x.ox..x.o'
+T3, D3, Q3 = 'xxxxxxxxxxxx', 'x.xx.xx.xx.x', 'x..x..x..x..'
 ROCK = ['x.......x.......', 'x.......x.x.....', 'x..x....x.......', 'x.x.....x.x.....', 'x......xx.......', 'x.....x...x.....']
 HATS = [E4, E4, S4, Q4, 'xoxoxoxoxoxoxoxo', 'x.o.x.o.x.o.x.o.']
 HELD, PUSHED = ['x...............'], ['x.....x.........', 'x..x..x.........', 'x.....x...x.....', '..x..x....x..x..', 'x.....x.........x.x...........x.']

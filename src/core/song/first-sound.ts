@@ -1,4 +1,3 @@
-import { mean } from './curves';
 import type { Heard, Reading } from './readings';
 
 /** A sound that is there by this value, hundredths of a second, begins at once: it may have been cut out of a longer one. */
@@ -18,7 +17,7 @@ export interface FirstSound {
 /** A place among beats, in beats from the first; tempo goes on beyond the last, and before the first as it is between the first two. */
 function placeAmong(beats: readonly number[], at: number): number {
   const last = beats.length - 1;
-  if (at > beats[last]) return last + (at - beats[last]) / mean(beats.slice(1).map((b, i) => b - beats[i]));
+  if (at > beats[last]) return last + ((at - beats[last]) * last) / (beats[last] - beats[0]);
   const i = Math.max(0, beats.findIndex((b) => b >= at) - 1);
   return i + (at - beats[i]) / (beats[i + 1] - beats[i]);
 }
