@@ -5,7 +5,7 @@ songs (12) of each style in the folder `zoom` of the Debian package `mma`, which
 goes on when are thrown: also against the beat, as dance music has it. Tempi are those usual for a style (common practice, from memory).
 Needs (Debian): mma python3-mido, and what `midi_sound.py` needs.
 """
-import re, sys
+import re
 
 from midi_sound import make_songs
 
@@ -142,6 +142,4 @@ def song(style, rng):
 
 
 if __name__ == '__main__':
-    if len(sys.argv) not in (2, 3):
-        sys.exit(__doc__)
-    make_songs(sys.argv[1], TEMPI, song, int(sys.argv[2]) if len(sys.argv) == 3 else 12, SECONDS + 1)
+    make_songs(__doc__, TEMPI, song, 12, SECONDS + 1)

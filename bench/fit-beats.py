@@ -1,6 +1,7 @@
 """Fits the networks by which the readings of a song's beat are judged (src/core/song/beat-net.json).
 
-    fit-beats.py without HEARD KIND...   fits without whole kinds of songs and says how the networks do on those, as they are and cut out of themselves
+    fit-beats.py without HEARD KIND...   fits without whole kinds of songs and says how the networks do on those: as they are,
+                                         with a voice over them, cut out of themselves
     fit-beats.py fit HEARD               fits on all that was heard and writes the networks
 
 HEARD is what `hear-songs.ts` made. Needs python3-torch and python3-mir-eval (Debian). See `beat-net.ts` for what the networks are.
@@ -313,12 +314,15 @@ def told(found):
 def without(songs, kinds):
     """How networks do on kinds of songs that they were not fitted on."""
     models = networks([s for s in songs if s['kind'] not in kinds and s['scores'].max() >= 0.8], JUDGED)
-    # What was played again, and other dresses, are there to be learned from; what is told is of songs as they are.
+    # What was played again, and other dresses, are there to be learned from.
     some = [s for s in songs if s['kind'] in kinds and '-again' not in s['name'] and '-dressed' not in s['name']]
-    told([measured(models, s) for s in some])
+    plain = [s for s in some if not s['name'].endswith('-sung')]
+    told([measured(models, s) for s in plain])
+    print('with a voice over them')
+    told([measured(models, s) for s in some if s['name'].endswith('-sung')])
     print('cut out of themselves')
     rng = np.random.default_rng(1)
-    told([measured(models, {**s, 'begun': begun(s['beats'], s['start'] + 8 * rng.random(), True)}) for s in some])
+    told([measured(models, {**s, 'begun': begun(s['beats'], s['start'] + 8 * rng.random(), True)}) for s in plain])
 
 
 def short(value):

@@ -5,8 +5,9 @@
  *
  * Songs are accompaniment patterns (see `patterns.ts`), made-up songs and clicks at changing tempi, and those of SONGS: folders with
  * `wav/NAME.wav` and `truth/NAME.json` (`beats` and `downbeats`, seconds; `group`, whose songs are to be kept out together), such as
- * `game-music.py`, `drum-songs.py` and `style-songs.py` make; a folder's name is the kind of its songs (`SHARE` in `fit-beats.py`). Each
- * of those is heard as it is, and what was not played again in another dress: with less of its highs or lows, pressed, with some noise.
+ * `game-music.py`, `drum-songs.py`, `style-songs.py` and `sung-songs.py` make; a folder's name is the kind of its songs (`SHARE` in
+ * `fit-beats.py`). Each of those is heard as it is, and what was neither played again nor sung over in another dress, too: with less of its
+ * highs or lows, pressed, with some noise.
  *
  * OUT gets NAME.json and NAME.u8: `BEAT_WIDTH` bytes for each beat of each reading, hundredths (the tempo, the last of them, is in the JSON).
  */
@@ -89,7 +90,7 @@ for (const folder of folders) {
     const wav = join(folder, 'wav', `${name}.wav`);
     const source = truth.group ?? name;
     hear(out, `${kind}-${name}`, kind, source, truth, () => samplesOf(wav, 44100), 44100);
-    if (!name.includes('-again'))
+    if (!/-again|-sung/.test(name))
       hear(out, `${kind}-${name}-dressed`, kind, source, truth, () => dressed(samplesOf(wav, PLAYED_RATE), name.length), PLAYED_RATE);
   }
 }

@@ -1,5 +1,5 @@
 """MIDI songs as sound, by fluidsynth. Needs (Debian): python3-mido fluidsynth ffmpeg fluid-soundfont-gm timgm6mb-soundfont musescore-general-soundfont-small."""
-import json, os, random, subprocess
+import json, os, random, subprocess, sys
 from multiprocessing import Pool
 
 import mido
@@ -67,8 +67,11 @@ def made(out, group, k, song, seconds):
     write_truth(out, name, group, beats[:-1], beats[:-1:meter])
 
 
-def make_songs(out, groups, song, each, seconds):
-    """So many made-up songs of each group."""
+def make_songs(usage, groups, song, each, seconds):
+    """Made-up songs of each group, so many of it: into the folder, and as many, that the command says; `each` where it says none."""
+    if len(sys.argv) not in (2, 3):
+        sys.exit(usage)
+    out, each = sys.argv[1], int(sys.argv[2]) if len(sys.argv) == 3 else each
     for part in ('wav', 'truth'):
         os.makedirs(os.path.join(out, part), exist_ok=True)
     with Pool(os.cpu_count()) as pool:

@@ -5,7 +5,7 @@ songs (8) of each style in `style_patterns.py`. What goes on when, which pattern
 fills and tempo are thrown.
 Needs (Debian): python3-mido, and what `midi_sound.py` needs.
 """
-import random, sys
+import random
 
 from midi_sound import make_songs
 from style_patterns import CHORDS, STYLES
@@ -81,15 +81,6 @@ def pitch(step, scale):
     return 12 * (step // 7) + scale[step % 7]
 
 
-def notes_of(part, chord, count, walks, scale, key, rng):
-    """What a part plays on a chord (a step of the scale)."""
-    if part == 'bass':
-        return [36 + (key + pitch(chord + STEPS[walks][count % len(STEPS[walks])], scale)) % (24 if walks in ('walking', 'octaves') else 14)]
-    if part == 'arp':
-        return [60 + (key + pitch(chord + (0, 2, 4, 7, 4, 2)[count % 6], scale)) % 24]
-    return [55 + (key + pitch(chord + s, scale)) % 12 for s in ((0, 2, 4) if rng.random() < 0.8 else (0, 2, 4, 6))]
-
-
 class Band:
     """What is thrown for one song of a style, and what it plays bar by bar: `notes` are (channel, note, beat, length, velocity)."""
 
@@ -155,9 +146,20 @@ class Band:
         for i, (beat, strength) in enumerate(places):
             rest = (places[i + 1][0] if i + 1 < len(places) else self.meter) - beat
             chord = self.chord_at(begins + beat + (self.ahead if beat >= self.meter - 0.5 else 0))
-            for note in notes_of(part, chord, self.counts[part], self.walks, self.scale, self.key, rng):
+            for note in self.notes_of(part, chord):
                 self.add(part, note, begins + beat, rest * rng.uniform(*SOUNDS[part]), 105 * strength * self.loud[part])
             self.counts[part] += 1
+
+    def notes_of(self, part, chord):
+        """What a part plays on a chord (a step of the scale)."""
+        count = self.counts[part]
+        if part == 'bass':
+            steps = STEPS[self.walks]
+            note = self.key + pitch(chord + steps[count % len(steps)], self.scale)
+            return [36 + note % (24 if self.walks in ('walking', 'octaves') else 14)]
+        if part == 'arp':
+            return [60 + (self.key + pitch(chord + (0, 2, 4, 7, 4, 2)[count % 6], self.scale)) % 24]
+        return [55 + (self.key + pitch(chord + s, self.scale)) % 12 for s in ((0, 2, 4) if self.rng.random() < 0.8 else (0, 2, 4, 6))]
 
     def section(self, first, long, at_first):
         """Some bars in one way, with some parts silent."""
@@ -192,6 +194,4 @@ def song(name, rng):
 
 
 if __name__ == '__main__':
-    if len(sys.argv) not in (2, 3):
-        sys.exit(__doc__)
-    make_songs(sys.argv[1], STYLES, song, int(sys.argv[2]) if len(sys.argv) == 3 else 8, SECONDS + 1)
+    make_songs(__doc__, STYLES, song, 8, SECONDS + 1)

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { around } from '../units';
 import type { Luma } from './luma';
 import { findWhips, pictureStep, WHIP_WIDTH } from './whips';
 
@@ -23,7 +24,7 @@ function room(seed: number): { at(x: number, y: number): number } {
     for (let j = 0; j < 4 + h * 50; j++)
       for (let i = 0; i < 4 + w * 40; i++) data[(Math.floor(y * size + j) % size) * size + (Math.floor(x * size + i) % size)] = value;
   }
-  return { at: (x, y) => data[(((Math.round(y) % size) + size) % size) * size + (((Math.round(x) % size) + size) % size)] };
+  return { at: (x, y) => data[around(Math.round(y), size) * size + around(Math.round(x), size)] };
 }
 
 /** What a camera sees that looks at a place of the room at each second (pixels), its shutter open for half of each frame. */
