@@ -9,7 +9,8 @@ so are those of SONGS, a folder with midi/ and truth/ of its own.
 Needs (Debian): python3-mido python3-numpy ffmpeg fluidsynth fluid-soundfont-gm timgm6mb-soundfont musescore-general-soundfont-small
 libopenmpt0, apt-get and npm for the packages.
 """
-import ctypes, glob, hashlib, io, json, os, random, struct, subprocess, sys, wave
+import ctypes, glob, hashlib, io, json, os, random, re, struct, subprocess, sys, wave
+from multiprocessing import Pool
 
 import mido
 import numpy as np
@@ -234,36 +235,46 @@ def other(song, rng):
 
 
 def midi(packages, of, out):
-    seen = set()
+    seen, songs = set(), []
     for name, data in (song for package in of for song in midi_songs(fetch(packages, package))):
         key = hashlib.md5(data).hexdigest()
         found = None if key in seen else read(data)
         seen.add(key)
-        if not found:
-            continue
-        song, beats, downbeats = found
-        record(song, FONTS[len(seen) % 2], out, name, LONGEST)
+        if found:
+            songs.append((*found, out, name, FONTS[len(seen) % 2]))
+    play_all(songs)
+
+
+def play_all(songs):
+    with Pool(os.cpu_count()) as pool:
+        pool.starmap(play, songs, chunksize=1)
+
+
+def play(song, beats, downbeats, out, name, font):
+    """A song by a sound font, None where it was played already, and in other dresses, each with its own times; each once."""
+    if font and not os.path.exists(f'{out}/truth/{name}.json'):
+        record(song, font, out, name, LONGEST)
         write_truth(out, name, name, beats, downbeats)
-        play_again(song, out, name, beats, downbeats)
-
-
-def play_again(song, out, name, beats, downbeats):
-    """The other dresses of a song, each with its own times."""
     for k in range(AGAIN):
         rng, to = random.Random(f'{name} {k}'), f'{name}-again{k}'
+        if os.path.exists(f'{out}/truth/{to}.json'):
+            continue
         changed, longer = other(song, rng)
         record(changed, rng.choice(FONTS), out, to, LONGEST)
         write_truth(out, to, name, *[[t * longer for t in times if t * longer < LONGEST] for times in (beats, downbeats)])
 
 
 def play_folder_again(folder):
+    songs = []
     for path in sorted(glob.glob(f'{folder}/truth/*.json')):
         name = os.path.basename(path)[:-5]
-        if '-again' in name:
+        if re.search('-again|-sung', name):
             continue
         with open(path) as f:
             truth = json.load(f)
-        play_again(mido.MidiFile(f'{folder}/midi/{name}.mid', clip=True), folder, name, truth['beats'], truth['downbeats'] or [])
+        song = mido.MidiFile(f'{folder}/midi/{name}.mid', clip=True)
+        songs.append((song, truth['beats'], truth['downbeats'] or [], folder, name, None))
+    play_all(songs)
 
 
 if __name__ == '__main__':
