@@ -235,14 +235,14 @@ def other(song, rng):
 
 
 def midi(packages, of, out):
-    seen, songs = set(), []
+    seen, songs = set(), {}
     for name, data in (song for package in of for song in midi_songs(fetch(packages, package))):
         key = hashlib.md5(data).hexdigest()
         found = None if key in seen else read(data)
         seen.add(key)
         if found:
-            songs.append((*found, out, name, FONTS[len(seen) % 2]))
-    play_all(songs)
+            songs[name] = (*found, out, name, FONTS[len(seen) % 2])
+    play_all(songs.values())
 
 
 def play_all(songs):

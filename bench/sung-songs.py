@@ -3,7 +3,7 @@
 Takes IN/wav/NAME.wav with IN/truth/NAME.json (`beats`, `downbeats`, seconds) and makes OUT/wav/NAME-sung.wav and its truth; what was played
 again or is sung over is left out. The voice is made up: syllables about the beats, as loosely as people sing, with hisses before some, over
 the song by what is thrown. Some songs are ducked at their beats.
-Needs (Debian): python3-scipy.
+Needs (Debian): python3-scipy, and what `midi_sound.py` needs.
 """
 import glob, json, os, re, sys
 from multiprocessing import Pool
@@ -11,6 +11,8 @@ from multiprocessing import Pool
 import numpy as np
 from scipy.io import wavfile
 from scipy.signal import butter, fftconvolve, lfilter, sosfilt
+
+from midi_sound import write_truth
 
 # Formants of ten vowels of men, Hz (Peterson and Barney, 1952), how wide each is and how loud.
 VOWELS = (
@@ -92,8 +94,8 @@ def pressed(rng, samples):
 
 
 def sung(source, out, name):
-    wav = f'{out}/wav/{name}-sung.wav'
-    if os.path.exists(wav):
+    to = f'{name}-sung'
+    if os.path.exists(f'{out}/truth/{to}.json'):
         return
     rng = np.random.default_rng(list(name.encode()))
     with open(f'{source}/truth/{name}.json') as f:
@@ -107,9 +109,9 @@ def sung(source, out, name):
     over = voice(rng, rate, np.array(truth['beats']), meter, len(song))
     heard = abs(over) > 1e-4
     gain = 10 ** (rng.uniform(-4, 5) / 20) * level(song) / level(over[heard]) if heard.any() else 0
-    wavfile.write(wav, rate, (32000 * pressed(rng, in_a_room(rng, rate, song + gain * over))).astype(np.int16))
-    with open(f'{out}/truth/{name}-sung.json', 'w') as f:
-        json.dump({**truth, 'group': truth.get('group', name)}, f)
+    samples = 32000 * pressed(rng, in_a_room(rng, rate, song + gain * over))
+    wavfile.write(f'{out}/wav/{to}.wav', rate, samples.astype(np.int16))
+    write_truth(out, to, truth.get('group', name), truth['beats'], lines)
 
 
 if __name__ == '__main__':
